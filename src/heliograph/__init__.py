@@ -1,0 +1,3 @@
+"""Heliograph: pixel mapping over Art-Net and sACN."""
+
+__version__ = "0.1.0"

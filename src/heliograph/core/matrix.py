@@ -1,0 +1,169 @@
+"""Matrices: cells placed on a plane of squares, and the weaves that place them.
+
+Squares count from the top left, x to the right, y down. A placement is a rectangle (x, y, w, h) in
+squares; a grid's placements are 1 x 1 at whole numbers.
+"""
+
+from __future__ import annotations
+
+import base64
+import binascii
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, Literal
+
+import numpy as np
+
+from heliograph.core.errors import InputError
+
+SQUARES_MAX = 250_000
+"""Most squares of one matrix: more than one process renders at 44 Hz on one core."""
+
+Corner = Literal["top left", "top right", "bottom left", "bottom right"]
+Along = Literal["rows", "columns"]
+
+
+@dataclass(frozen=True, slots=True, order=True)
+class CellKey:
+    """A cell of the rig: its fixture's id and the cell's stable name."""
+
+    fixture: str
+    cell: str
+
+
+@dataclass(frozen=True, slots=True)
+class Placement:
+    """One cell on a matrix: the rectangle it covers, in squares from the top left."""
+
+    key: CellKey
+    x: float
+    y: float
+    w: float = 1.0
+    h: float = 1.0
+
+    @property
+    def square(self) -> tuple[int, int]:
+        return int(self.x), int(self.y)
+
+
+def check_size(width: int, height: int) -> None:
+    """Raises InputError unless width x height squares can be a matrix."""
+    if width < 1 or height < 1:
+        raise InputError(
+            f"A matrix of {width} x {height} has no squares.",
+            where="width" if width < 1 else "height",
+            repair="Give it at least 1 column and 1 row.",
+        )
+    if width * height > SQUARES_MAX:
+        raise InputError(
+            f"A matrix of {width} x {height} has {width * height:,} squares: {SQUARES_MAX:,} are the most.",
+            where="width",
+            repair="Make it smaller, or split it into several matrices.",
+        )
+
+
+def weave(
+    keys: Sequence[CellKey], width: int, height: int, corner: Corner, along: Along, snake: bool
+) -> list[Placement]:
+    """Lays cells on a grid in their order: from a corner, along rows or columns, turning back if `snake`.
+
+    Raises InputError where there are more cells than squares.
+    """
+    check_size(width, height)
+    if len(keys) > width * height:
+        raise InputError(
+            f"{len(keys)} cells do not fit on {width} x {height} = {width * height} squares.",
+            where="height",
+            repair=f"With {width} columns it takes {-(-len(keys) // width)} rows.",
+        )
+    length = width if along == "rows" else height
+    placed = []
+    for index, key in enumerate(keys):
+        line, step = divmod(index, length)
+        if snake and line % 2:
+            step = length - 1 - step
+        x, y = (step, line) if along == "rows" else (line, step)
+        if corner.endswith("right"):
+            x = width - 1 - x
+        if corner.startswith("bottom"):
+            y = height - 1 - y
+        placed.append(Placement(key, float(x), float(y)))
+    return placed
+
+
+def say_weave(count: int, width: int, height: int, corner: Corner, along: Along, snake: bool) -> str:
+    """The sentence for a weave: width first, then height, where it starts and how it goes on."""
+    if along == "columns":
+        way = "up and down in turn" if snake else ("each column down" if corner.startswith("top") else "each column up")
+    else:
+        way = (
+            "to and fro in turn"
+            if snake
+            else ("each row to the right" if corner.endswith("left") else "each row to the left")
+        )
+    empty = width * height - count
+    rest = f", {empty} squares stay empty" if empty > 0 else ""
+    return f"{width} wide, {height} high, from the {corner}, {way}, {count} cells{rest}"
+
+
+def exchange(placements: Iterable[Placement], a: tuple[int, int], b: tuple[int, int]) -> list[Placement]:
+    """Exchanges what stands on squares `a` and `b`; an empty square makes it a move."""
+    result = []
+    for one in placements:
+        target = {a: b, b: a}.get(one.square)
+        result.append(one if target is None else Placement(one.key, float(target[0]), float(target[1]), one.w, one.h))
+    return result
+
+
+def check_placements(placements: Sequence[Placement], width: int, height: int) -> None:
+    """Raises InputError for a placement off the matrix, or two cells on one square."""
+    seen: set[tuple[int, int]] = set()
+    for one in placements:
+        if not (0 <= one.x and 0 <= one.y and one.x + one.w <= width and one.y + one.h <= height):
+            raise InputError(
+                f"Square {one.x:g}, {one.y:g} is off the matrix of {width} x {height}.",
+                where="placements",
+                repair="Make the matrix larger, or put the cells back in the tray first.",
+            )
+        if one.square in seen:
+            raise InputError(f"Two cells stand on square {one.square[0]}, {one.square[1]}.", where="placements")
+        seen.add(one.square)
+
+
+def pack(placements: Iterable[Placement]) -> dict[str, Any]:
+    """The stored form: tables of fixtures and cell names, and one float32 array (n, 6), base64.
+
+    Columns: fixture index, cell index, x, y, w, h. Rows are sorted, so equal placements pack equally.
+    """
+    rows = sorted(placements, key=lambda one: (one.y, one.x, one.key))
+    fixtures = sorted({one.key.fixture for one in rows})
+    cells = sorted({one.key.cell for one in rows}, key=lambda name: (len(name), name))
+    fixture_index = {name: i for i, name in enumerate(fixtures)}
+    cell_index = {name: i for i, name in enumerate(cells)}
+    packed = np.array(
+        [(fixture_index[p.key.fixture], cell_index[p.key.cell], p.x, p.y, p.w, p.h) for p in rows], dtype="<f4"
+    ).reshape(-1, 6)
+    return {"fixtures": fixtures, "cells": cells, "packed": base64.b64encode(packed.tobytes()).decode()}
+
+
+def packed_array(data: Mapping[str, Any]) -> np.ndarray[Any, np.dtype[np.float32]]:
+    """The (n, 6) float32 array of a packed column; raises InputError where it is not one."""
+    try:
+        raw = base64.b64decode(data["packed"], validate=True)
+        array = np.frombuffer(raw, dtype="<f4").reshape(-1, 6)
+    except (KeyError, ValueError, binascii.Error) as error:
+        raise InputError("The placements cannot be read.", where="placements") from error
+    indexes = array[:, :2]
+    limits = (len(data["fixtures"]), len(data["cells"]))
+    if not np.isfinite(array).all() or (indexes < 0).any() or (indexes >= limits).any():
+        raise InputError("The placements name a fixture or cell that is not listed.", where="placements")
+    return array
+
+
+def unpack(data: Mapping[str, Any]) -> list[Placement]:
+    """The placements of a packed column."""
+    fixtures, cells = data["fixtures"], data["cells"]
+    return [
+        Placement(CellKey(fixtures[int(f)], cells[int(c)]), x, y, w, h)
+        for f, c, x, y, w, h in packed_array(data).tolist()
+    ]

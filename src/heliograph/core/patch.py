@@ -1,0 +1,176 @@
+"""Where fixtures lie in the universes: positions of every channel, counting on, free places, conflicts."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from heliograph.core.dmx import SLOTS, UNIVERSE_MAX, Address, address_at
+from heliograph.core.errors import InputError
+from heliograph.core.profile import Block, Mode
+
+Positions = npt.NDArray[np.int64]
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedBlock:
+    """One block at its address. `shared` (s,) and `cells` (cell_count, channels) are absolute positions."""
+
+    block: Block
+    shared: Positions
+    cells: Positions
+
+    @property
+    def end(self) -> int:
+        """The position after its last channel."""
+        return int(max(self.shared.max(initial=-1), self.cells.max(initial=-1))) + 1
+
+    @property
+    def positions(self) -> Positions:
+        """All positions in channel order, flat."""
+        return np.concatenate([self.shared, self.cells.reshape(-1)])
+
+
+def place_block(block: Block, start: int) -> PlacedBlock:
+    """Lays a block out from the absolute position `start`.
+
+    A block that runs on moves a cell that would be split to channel 1 of the next universe.
+    Raises InputError where a block that may not run on would cross a universe.
+    """
+    room = SLOTS - start % SLOTS
+    if not block.runs_on:
+        if block.footprint > room:
+            raise _past_end(block, start)
+        flat = start + np.arange(block.footprint, dtype=np.int64)
+    else:
+        flat = _running_on(block, start, room)
+    if flat[-1] >= UNIVERSE_MAX * SLOTS:
+        raise InputError(f"The fixture would end past universe {UNIVERSE_MAX}, the last there is.", where="address")
+    split = len(block.shared)
+    return PlacedBlock(block, flat[:split], flat[split:].reshape(block.cell_count, -1))
+
+
+def _running_on(block: Block, start: int, room: int) -> Positions:
+    shared = len(block.shared)
+    if shared > room:
+        start, room = start + room, SLOTS
+    head = start + np.arange(shared, dtype=np.int64)
+    size = len(block.cell_channels)
+    if not block.cell_count:
+        return head
+    first_fit = (room - shared) // size
+    per_universe = SLOTS // size
+    cell = np.arange(block.cell_count, dtype=np.int64)
+    later = cell - first_fit
+    next_universe = (start // SLOTS + 1) * SLOTS
+    cell_start = np.where(
+        later < 0,
+        start + shared + cell * size,
+        next_universe + later // per_universe * SLOTS + later % per_universe * size,
+    )
+    cells = cell_start[:, None] + np.arange(size, dtype=np.int64)
+    return np.concatenate([head, cells.reshape(-1)])
+
+
+def _past_end(block: Block, start: int) -> InputError:
+    at = address_at(start)
+    end = at.channel + block.footprint - 1
+    repair = f"The last place in U{at.universe} is U{at.universe}.{SLOTS - block.footprint + 1}."
+    if at.universe < UNIVERSE_MAX:
+        repair = f"The next place that holds it is U{at.universe + 1}.1."
+    return InputError(
+        f"{at} + {block.footprint} channels ends at {end}: a universe has {SLOTS}.", where="address", repair=repair
+    )
+
+
+def place_mode(mode: Mode, start: Address) -> tuple[PlacedBlock, ...]:
+    """Places all blocks, each following on after the one before."""
+    placed: list[PlacedBlock] = []
+    position = start.position
+    for block in mode.blocks:
+        one = place_block(block, position)
+        placed.append(one)
+        position = one.end
+    return tuple(placed)
+
+
+def all_positions(placed: Iterable[PlacedBlock]) -> Positions:
+    """Every absolute position of a placed mode, in channel order."""
+    return np.concatenate([one.positions for one in placed])
+
+
+class Occupancy:
+    """Which positions are taken. Grows as needed; used to count on and to find free places."""
+
+    def __init__(self) -> None:
+        self._taken = np.zeros(SLOTS * 8, dtype=bool)
+
+    def _reach(self, end: int) -> None:
+        if end > self._taken.size:
+            grown = np.zeros(max(end, self._taken.size * 2), dtype=bool)
+            grown[: self._taken.size] = self._taken
+            self._taken = grown
+
+    def take(self, positions: Positions) -> None:
+        self._reach(int(positions.max(initial=-1)) + 1)
+        self._taken[positions] = True
+
+    def is_free(self, positions: Positions) -> bool:
+        self._reach(int(positions.max(initial=-1)) + 1)
+        return not bool(self._taken[positions].any())
+
+    def end(self) -> int:
+        """The position after the last one taken; 0 where nothing is."""
+        taken = np.flatnonzero(self._taken)
+        return int(taken[-1]) + 1 if taken.size else 0
+
+
+def count_on(mode: Mode, start: int) -> tuple[PlacedBlock, ...]:
+    """Places a mode at `start` or, where a block would cross its universe, at the next one's channel 1."""
+    try:
+        return place_mode(mode, address_at(start))
+    except InputError:
+        universe_start = (start // SLOTS + 1) * SLOTS
+        if universe_start >= UNIVERSE_MAX * SLOTS:
+            raise
+        return place_mode(mode, address_at(universe_start))
+
+
+def place_many(mode: Mode, count: int, start: int, taken: Occupancy) -> list[Address]:
+    """Addresses of `count` fixtures counting on from `start`, stepping over what is taken.
+
+    Returns the starts in order; `taken` is filled with them. Raises InputError past the last universe.
+    """
+    starts: list[Address] = []
+    position = start
+    for _ in range(count):
+        placed = count_on(mode, position)
+        positions = all_positions(placed)
+        while not taken.is_free(positions):
+            position = _after_obstacle(taken, positions)
+            placed = count_on(mode, position)
+            positions = all_positions(placed)
+        taken.take(positions)
+        starts.append(address_at(int(positions[0])))
+        position = max(one.end for one in placed)
+    return starts
+
+
+def _after_obstacle(taken: Occupancy, positions: Positions) -> int:
+    blocked = [int(p) for p in positions if not taken.is_free(np.array([p]))]
+    return blocked[-1] + 1
+
+
+def overlaps(spans: Sequence[tuple[str, Positions]]) -> list[tuple[str, str, Address, int]]:
+    """Pairs of names that share channels: (first, second, first shared address, how many)."""
+    owner: dict[int, str] = {}
+    shared: dict[tuple[str, str], list[int]] = {}
+    for name, positions in spans:
+        for position in positions.tolist():
+            other = owner.setdefault(position, name)
+            if other != name:
+                shared.setdefault((other, name), []).append(position)
+    return [(a, b, address_at(min(found)), len(found)) for (a, b), found in shared.items()]

@@ -1,0 +1,114 @@
+"""Playback state: what runs, at which level, since when; masters. Immutable, so a frame can be repeated.
+
+A frame is a pure function of (compiled show, this state, inputs, show time).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+from heliograph.core.errors import InputError
+from heliograph.core.layer import Layer
+from heliograph.core.tempo import PhaseAnchor, Tempo, signed_rate, start_phase
+
+
+@dataclass(frozen=True, slots=True)
+class RunningLook:
+    """A look that is on: since when (show time), at which level 0..1, and each layer's phase."""
+
+    since_ns: int
+    level: float = 1.0
+    phases: Mapping[str, PhaseAnchor] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class PlaybackState:
+    """`running` is ordered: later started looks paint over earlier ones. `master` 0..1."""
+
+    tempo: Tempo = field(default_factory=Tempo)
+    master: float = 1.0
+    blackout: bool = False
+    freeze: bool = False
+    armed: frozenset[str] = frozenset()
+    running: Mapping[str, RunningLook] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        if not 0.0 <= self.master <= 1.0:
+            raise InputError(f"A master of {self.master * 100:g} % is outside 0 to 100 %.", where="master")
+
+    def started(self, look: str, time_ns: int) -> PlaybackState:
+        """The look begins (again) at phase 0, over what runs already."""
+        running = {key: value for key, value in self.running.items() if key != look}
+        return replace(self, running={**running, look: RunningLook(time_ns)})
+
+    def stopped(self, look: str) -> PlaybackState:
+        return replace(self, running={key: value for key, value in self.running.items() if key != look})
+
+
+def advance(state: PlaybackState, layers: Mapping[str, tuple[Layer, ...]], time_ns: int) -> PlaybackState:
+    """Gives new layers of running looks a phase and re-anchors those whose speed changed.
+
+    `layers` are the show's looks by id. Returns the same object where nothing changed, which is
+    every frame between two edits.
+    """
+    beat = state.tempo.beat_at(time_ns)
+    running: dict[str, RunningLook] = {}
+    changed = False
+    for look, run in state.running.items():
+        phases: dict[str, PhaseAnchor] = {}
+        same = True
+        for layer in layers.get(look, ()):
+            anchor = run.phases.get(layer.id)
+            if anchor is None:
+                phases[layer.id] = start_phase(layer.speed, layer.direction, time_ns, beat)
+                same = False
+                continue
+            moved = anchor.at_rate(layer.speed.unit, signed_rate(layer.speed, layer.direction), time_ns, beat)
+            phases[layer.id] = moved
+            same = same and moved is anchor
+        if same:
+            running[look] = run
+            continue
+        changed = True
+        running[look] = replace(run, phases={**run.phases, **phases})
+    return replace(state, running=running) if changed else state
+
+
+def state_to_json(state: PlaybackState) -> dict[str, Any]:
+    """For the spool and the API; `state_from_json` reads it back unchanged."""
+    return {
+        "tempo": [state.tempo.bpm, state.tempo.since_ns, state.tempo.beat],
+        "master": state.master,
+        "blackout": state.blackout,
+        "freeze": state.freeze,
+        "running": [
+            {
+                "look": look,
+                "since_ns": run.since_ns,
+                "level": run.level,
+                "phases": {key: [a.phase, a.since, a.unit, a.rate] for key, a in run.phases.items()},
+            }
+            for look, run in state.running.items()
+        ],
+    }
+
+
+def state_from_json(data: Mapping[str, Any]) -> PlaybackState:
+    """Armed fixtures are never read back: after every start lasers are safe."""
+    bpm, since_ns, beat = data["tempo"]
+    return PlaybackState(
+        tempo=Tempo(float(bpm), int(since_ns), float(beat)),
+        master=float(data["master"]),
+        blackout=bool(data["blackout"]),
+        freeze=bool(data["freeze"]),
+        running={
+            run["look"]: RunningLook(
+                int(run["since_ns"]),
+                float(run["level"]),
+                {key: PhaseAnchor(float(a[0]), float(a[1]), a[2], float(a[3])) for key, a in run["phases"].items()},
+            )
+            for run in data["running"]
+        },
+    )

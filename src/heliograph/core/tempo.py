@@ -1,0 +1,116 @@
+"""Tempo and phase. Time is integer nanoseconds, beats are float64.
+
+A phase is kept as an anchor (phase, since, rate), so that a change of speed never jumps.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from heliograph.core.errors import InputError
+
+NS_PER_S = 1_000_000_000
+BPM_MIN, BPM_MAX = 20.0, 300.0
+"""Limits of a tempo (facts 8.2, common practice)."""
+
+SpeedUnit = Literal["s", "beat"]
+Direction = Literal["forward", "backward"]
+
+
+@dataclass(frozen=True, slots=True)
+class Tempo:
+    """Beats counted from an anchor: `beat` at show time `since_ns`, going on at `bpm`."""
+
+    bpm: float = 120.0
+    since_ns: int = 0
+    beat: float = 0.0
+
+    def __post_init__(self) -> None:
+        if not BPM_MIN <= self.bpm <= BPM_MAX:
+            raise InputError(
+                f"A tempo of {self.bpm:g} BPM is outside {BPM_MIN:g} to {BPM_MAX:g}.",
+                where="tempo",
+                repair="Use half or double of it.",
+            )
+
+    def beat_at(self, time_ns: int) -> float:
+        return self.beat + (time_ns - self.since_ns) * self.bpm / (60.0 * NS_PER_S)
+
+    def changed(self, bpm: float, time_ns: int) -> Tempo:
+        """The same beat at `time_ns`, going on at another rate."""
+        return Tempo(bpm, time_ns, self.beat_at(time_ns))
+
+    def on_beat(self, time_ns: int) -> Tempo:
+        """The nearest whole beat falls on `time_ns` (a tap)."""
+        return Tempo(self.bpm, time_ns, float(round(self.beat_at(time_ns))))
+
+
+@dataclass(frozen=True, slots=True)
+class Speed:
+    """How long one cycle takes: `value` seconds, or beats."""
+
+    value: float
+    unit: SpeedUnit = "s"
+
+    def __post_init__(self) -> None:
+        if not 0.02 <= self.value <= 86_400:
+            raise InputError(
+                f"A cycle of {self.value:g} {self.unit} is outside 0.02 to 86,400.",
+                where="speed",
+                repair="Type seconds like 4 s, or beats like 8 beats.",
+            )
+
+
+@dataclass(frozen=True, slots=True)
+class PhaseAnchor:
+    """Phase in cycles: `phase` where the clock of its unit (seconds or beats) read `since`, signed `rate` a unit."""
+
+    phase: float
+    since: float
+    unit: SpeedUnit
+    rate: float
+
+    def phase_at(self, time_ns: int, beat: float) -> float:
+        return self.phase + (_clock(self.unit, time_ns, beat) - self.since) * self.rate
+
+    def at_rate(self, unit: SpeedUnit, rate: float, time_ns: int, beat: float) -> PhaseAnchor:
+        """The same phase now, going on at another rate; itself where nothing changed."""
+        if unit == self.unit and rate == self.rate:
+            return self
+        return PhaseAnchor(self.phase_at(time_ns, beat), _clock(unit, time_ns, beat), unit, rate)
+
+
+def start_phase(speed: Speed, direction: Direction, time_ns: int, beat: float) -> PhaseAnchor:
+    """Phase 0 now."""
+    return PhaseAnchor(0.0, _clock(speed.unit, time_ns, beat), speed.unit, signed_rate(speed, direction))
+
+
+def signed_rate(speed: Speed, direction: Direction) -> float:
+    """Cycles a second or a beat; negative backward."""
+    return (1.0 if direction == "forward" else -1.0) / speed.value
+
+
+def _clock(unit: SpeedUnit, time_ns: int, beat: float) -> float:
+    return time_ns / NS_PER_S if unit == "s" else beat
+
+
+@dataclass(frozen=True, slots=True)
+class ShowClock:
+    """Show time over a steady clock: running (`held` False) or held at `show_ns`. Both in nanoseconds."""
+
+    show_ns: int
+    steady_ns: int
+    held: bool = False
+
+    def at(self, steady_ns: int) -> int:
+        return self.show_ns if self.held else self.show_ns + steady_ns - self.steady_ns
+
+    def hold(self, steady_ns: int) -> ShowClock:
+        return replace(self, show_ns=self.at(steady_ns), steady_ns=steady_ns, held=True)
+
+    def run(self, steady_ns: int) -> ShowClock:
+        return replace(self, show_ns=self.at(steady_ns), steady_ns=steady_ns, held=False)
+
+    def set(self, show_ns: int, steady_ns: int) -> ShowClock:
+        return replace(self, show_ns=show_ns, steady_ns=steady_ns)
