@@ -1,0 +1,1 @@
+"""Between our own processes: control sockets, mapped files, logs."""

@@ -140,6 +140,7 @@ class PollReply:
     refresh_hz: int = 44
     acn_priority: int = 100
     mac: bytes = bytes(6)
+    responder_uid: bytes = bytes(6)
 
     def outputs(self) -> list[int]:
         """Port-Addresses of its output ports."""
@@ -174,6 +175,7 @@ def encode_poll_reply(reply: PollReply) -> bytes:
     packet[207:211] = ipaddress.IPv4Address(reply.bind_ip).packed
     packet[211] = reply.bind_index
     packet[212] = reply.status2
+    packet[218:224] = reply.responder_uid
     struct.pack_into(">H", packet, 226, reply.refresh_hz)
     return bytes(packet)
 
@@ -209,6 +211,7 @@ def decode_poll_reply(packet: bytes) -> PollReply:
         acn_priority=full[194],
         style=full[200],
         mac=full[201:207],
+        responder_uid=full[218:224],
         bind_ip=str(ipaddress.IPv4Address(full[207:211])),
         bind_index=full[211],
         status2=full[212],

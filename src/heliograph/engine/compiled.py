@@ -1,0 +1,204 @@
+"""The show compiled for rendering: arrays and tables only. Built off the frame path, never changed.
+
+Parts are kept by the hash of their section, so that moving one slider recompiles one look.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from heliograph.core.colour import Floats, ramp_table
+from heliograph.core.dmx import SLOTS
+from heliograph.core.layer import Layer, look_from_json
+from heliograph.core.rig import Rig, build_rig, placed_cells
+from heliograph.effects import Canvas, Effect, complete_params, effect_named
+from heliograph.effects.orders import canvas_for
+from heliograph.engine.clips import ClipFrames, frames_path
+from heliograph.engine.sections import Section, content_hash
+
+Ints = npt.NDArray[np.int64]
+
+BLOCK = 8192
+"""Cells painted at once: a block's float32 RGB and scratch stay in the second-level cache (measured)."""
+
+Index = slice | Ints
+
+
+@dataclass(frozen=True, slots=True)
+class CompiledMatrix:
+    """A matrix's canvas, and for each block the stretch of the canvas and the cells it paints."""
+
+    id: str
+    name: str
+    width: int
+    height: int
+    canvas: Canvas
+    parts: tuple[tuple[slice, Index], ...]
+    square: Ints
+
+
+@dataclass(frozen=True, slots=True)
+class CompiledLayer:
+    """One layer ready to paint. `effect` is None for a clip."""
+
+    layer: Layer
+    matrix: CompiledMatrix
+    effect: Effect | None
+    params: Mapping[str, Any]
+    table: Floats
+    clip: ClipFrames | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Emission:
+    """From pixels to channels. `values` is [0, cells' RGB bytes, 0..255]; `source` (U*512,) indexes it."""
+
+    universes: Ints
+    source: Ints
+    constants_at: int
+    guard_at: Ints
+    guard_value: npt.NDArray[np.uint8]
+    guard_spans: Mapping[str, slice]
+
+
+@dataclass(frozen=True, slots=True)
+class CompiledShow:
+    rig: Rig
+    emission: Emission
+    matrices: Mapping[str, CompiledMatrix]
+    looks: Mapping[str, tuple[CompiledLayer, ...]]
+    layers: Mapping[str, tuple[Layer, ...]]
+    outputs: tuple[Section, ...]
+    hashes: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def universes(self) -> Ints:
+        return self.emission.universes
+
+
+def empty_show() -> CompiledShow:
+    return compile_show({}, Path("/nonexistent"))
+
+
+def compile_show(sections: Mapping[str, Section], frames: Path, last: CompiledShow | None = None) -> CompiledShow:
+    """Compiles sections, taking over from `last` whatever did not change. `frames`: folder of decoded clips."""
+    hashes = {key: content_hash(section) for key, section in sections.items()}
+    old = last.hashes if last else {}
+
+    def same(*keys: str) -> bool:
+        return last is not None and all(hashes.get(key) == old.get(key) for key in keys)
+
+    rig = last.rig if last and same("rig") else build_rig(sections.get("rig", {"modes": {}, "fixtures": []}))
+    outputs = tuple(sections.get("outputs", {"outputs": []})["outputs"])
+    emission = last.emission if last and same("rig", "outputs") else _emission(rig, outputs)
+    matrices = {}
+    for key, section in sections.items():
+        if key.startswith("matrix:"):
+            name = section["id"]
+            kept = last.matrices.get(name) if last and same("rig", key) else None
+            matrices[name] = kept or _matrix(rig, section)
+    clips = {section["id"]: section for key, section in sections.items() if key.startswith("clip:")}
+    show = CompiledShow(rig, emission, matrices, {}, {}, outputs, hashes)
+    looks = {}
+    for key, section in sections.items():
+        if not key.startswith("look:"):
+            continue
+        kept_look = last.looks.get(section["id"]) if last and same(key) else None
+        if kept_look is not None and all(matrices.get(one.matrix.id) is one.matrix for one in kept_look):
+            looks[section["id"]] = tuple(_with_frames(one, clips, frames) for one in kept_look)
+        else:
+            looks[section["id"]] = compile_look(show, section, clips, frames)
+    return replace(show, looks=looks, layers={key: tuple(c.layer for c in value) for key, value in looks.items()})
+
+
+def compile_look(
+    show: CompiledShow, section: Section, clips: Mapping[str, Section], frames: Path
+) -> tuple[CompiledLayer, ...]:
+    """A look's layers, bottom first; a layer whose matrix or clip is gone is left out."""
+    compiled = []
+    for layer in look_from_json(section).layers:
+        matrix = show.matrices.get(layer.matrix)
+        if matrix is None:
+            continue
+        if layer.paints == "clip":
+            if layer.clip in clips:
+                one = CompiledLayer(layer, matrix, None, {}, ramp_table(layer.ramp))
+                compiled.append(_with_frames(one, clips, frames))
+            continue
+        effect = effect_named(layer.effect)
+        params = complete_params(effect, layer.params)
+        compiled.append(CompiledLayer(layer, matrix, effect, params, ramp_table(layer.ramp)))
+    return tuple(compiled)
+
+
+def _with_frames(one: CompiledLayer, clips: Mapping[str, Section], frames: Path) -> CompiledLayer:
+    if one.layer.paints != "clip" or one.layer.clip not in clips:
+        return one
+    path = frames_path(frames, clips[one.layer.clip]["content"], one.matrix.width, one.matrix.height)
+    if one.clip is not None and one.clip.path == path:
+        return one
+    return replace(one, clip=ClipFrames.open(path))
+
+
+def _matrix(rig: Rig, section: Section) -> CompiledMatrix:
+    cells = placed_cells(rig, section["placements"])
+    width, height = int(section["width"]), int(section["height"])
+    half = np.float32(0.5)
+    canvas = canvas_for(cells.x + half, cells.y + half, width, height)
+    parts = []
+    for start in range(0, cells.cell.size, BLOCK):
+        part = slice(start, min(start + BLOCK, cells.cell.size))
+        parts.append((part, _as_slice(cells.cell[part])))
+    square = np.floor(cells.y).astype(np.int64) * width + np.floor(cells.x).astype(np.int64)
+    return CompiledMatrix(section["id"], section["name"], width, height, canvas, tuple(parts), square)
+
+
+def _as_slice(index: Ints) -> Index:
+    """A slice where the index counts on by one: blending then works in place without a gather."""
+    if index.size and bool((np.diff(index) == 1).all()):
+        return slice(int(index[0]), int(index[-1]) + 1)
+    return index
+
+
+def _emission(rig: Rig, outputs: tuple[Section, ...]) -> Emission:
+    covered = [np.arange(o["first_universe"], o["first_universe"] + o["count"], dtype=np.int64) for o in outputs]
+    universes = np.unique(np.concatenate([rig.universes, *covered]))
+    constants_at = 1 + rig.cell_count * 3
+    source = np.zeros(universes.size * SLOTS, dtype=np.int64)
+    guard_at: list[Ints] = []
+    guard_value: list[int] = []
+    spans: dict[str, slice] = {}
+    for fixture in rig.fixtures.values():
+        before = len(guard_value)
+        for placed in fixture.placed:
+            block = placed.block
+            channels = list(block.shared) + list(block.cell_channels) * block.cell_count
+            at = _local(universes, placed.positions)
+            source[at] = constants_at + np.array([channel.home for channel in channels], dtype=np.int64)
+            if fixture.guarded:
+                guard_at.append(at)
+                guard_value.extend(channel.safe or 0 for channel in channels)
+        if len(guard_value) > before:
+            spans[fixture.id] = slice(before, len(guard_value))
+    flat = rig.rgb.reshape(-1)
+    has = flat >= 0
+    source[_local(universes, flat[has])] = 1 + np.flatnonzero(has)
+    return Emission(
+        universes,
+        source,
+        constants_at,
+        np.concatenate(guard_at) if guard_at else np.empty(0, dtype=np.int64),
+        np.array(guard_value, dtype=np.uint8),
+        spans,
+    )
+
+
+def _local(universes: Ints, positions: Ints) -> Ints:
+    """Absolute positions -> positions in the rendered universes (all of which must be among them)."""
+    return np.searchsorted(universes, positions // SLOTS + 1) * SLOTS + positions % SLOTS

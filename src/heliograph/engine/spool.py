@@ -1,0 +1,125 @@
+"""What a restarted engine needs to go on in the same place: playback, clock, CID, every sequence number.
+
+A mapped file with two checksummed slots, written in turn each frame before the frame is sent: of a
+death in the middle of a write the other slot remains.
+"""
+
+from __future__ import annotations
+
+import mmap
+import os
+import struct
+import zlib
+from dataclasses import dataclass
+from pathlib import Path
+from uuid import uuid4
+
+import orjson
+
+from heliograph.core.playback import PlaybackState, state_from_json, state_to_json
+from heliograph.core.tempo import ShowClock
+
+VERSION = 1
+_HEAD = struct.Struct("<8sIII")  # magic, version, slot size, reserved
+_SLOT = struct.Struct("<QII")  # counter, length, crc32 of the payload
+_BODY = struct.Struct("<QqqBII")  # frame, show ns, steady ns, held, json length, sequence length
+_MAGIC = b"HGSPOOL\0"
+_SLOT_SIZE = 2 * 1024 * 1024
+"""Bytes of a slot: sequences and keys of 32,768 universes and some hundred running layers."""
+
+
+@dataclass(frozen=True, slots=True)
+class Resumed:
+    """State read back. `clock` is already set for now: show time went on while nobody was there."""
+
+    cid: bytes
+    frame: int
+    clock: ShowClock
+    state: PlaybackState
+    sequences: dict[str, int]
+
+
+def boot_id() -> str:
+    """Changes with each start of the machine; steady-clock readings compare only within one."""
+    try:
+        return Path("/proc/sys/kernel/random/boot_id").read_text().strip()
+    except OSError:
+        return ""
+
+
+class Spool:
+    """Opens or makes the file; `resumed` is what the last engine left, or None."""
+
+    def __init__(self, path: Path, steady_ns: int) -> None:
+        self._path = path
+        self._counter = 0
+        size = _HEAD.size + 2 * _SLOT_SIZE
+        self._file = os.open(path, os.O_RDWR | os.O_CREAT, 0o600)
+        known = os.fstat(self._file).st_size == size
+        os.ftruncate(self._file, size)
+        self._map = mmap.mmap(self._file, size)
+        self.resumed = self._read(steady_ns) if known else None
+        self.cid = self.resumed.cid if self.resumed else uuid4().bytes
+        _HEAD.pack_into(self._map, 0, _MAGIC, VERSION, _SLOT_SIZE, 0)
+        self._json = b""
+        self._last: tuple[PlaybackState, tuple[str, ...]] | None = None
+
+    def write(
+        self, frame: int, clock: ShowClock, state: PlaybackState, keys: tuple[str, ...], sequences: bytes
+    ) -> None:
+        """One slot. The JSON part is made anew only when the state or the routes changed."""
+        if self._last is None or self._last[0] is not state or self._last[1] is not keys:
+            body = {"boot": boot_id(), "cid": self.cid.hex(), "state": state_to_json(state), "keys": keys}
+            self._json = orjson.dumps(body)
+            self._last = (state, keys)
+        head = _BODY.pack(frame, clock.show_ns, clock.steady_ns, clock.held, len(self._json), len(sequences))
+        payload = head + self._json + sequences
+        if len(payload) > _SLOT_SIZE - _SLOT.size:
+            raise ValueError(f"spool of {len(payload)} bytes")
+        self._counter += 1
+        at = _HEAD.size + self._counter % 2 * _SLOT_SIZE
+        self._map[at + _SLOT.size : at + _SLOT.size + len(payload)] = payload
+        _SLOT.pack_into(self._map, at, self._counter, len(payload), zlib.crc32(payload))
+
+    def close(self) -> None:
+        self._map.close()
+        os.close(self._file)
+
+    def _read(self, steady_ns: int) -> Resumed | None:
+        magic, version, slot_size, _ = _HEAD.unpack_from(self._map, 0)
+        if (magic, version, slot_size) != (_MAGIC, VERSION, _SLOT_SIZE):
+            return None
+        slots = [self._slot(index) for index in (0, 1)]
+        good = [slot for slot in slots if slot is not None]
+        for counter, payload in sorted(good, reverse=True):
+            try:
+                resumed = _parse(payload, steady_ns)
+            except (ValueError, KeyError, TypeError, struct.error):
+                continue
+            self._counter = counter
+            return resumed
+        return None
+
+    def _slot(self, index: int) -> tuple[int, bytes] | None:
+        at = _HEAD.size + index * _SLOT_SIZE
+        counter, length, crc = _SLOT.unpack_from(self._map, at)
+        if not 0 < length <= _SLOT_SIZE - _SLOT.size:
+            return None
+        payload = self._map[at + _SLOT.size : at + _SLOT.size + length]
+        return (counter, payload) if zlib.crc32(payload) == crc else None
+
+
+def _parse(payload: bytes, steady_ns: int) -> Resumed:
+    frame, show_ns, written_ns, held, json_length, count = _BODY.unpack_from(payload)
+    body = orjson.loads(payload[_BODY.size : _BODY.size + json_length])
+    sequences = payload[_BODY.size + json_length :][:count]
+    if body["boot"] != boot_id():
+        written_ns = steady_ns  # another start of the machine: go on from the stored moment
+    clock = ShowClock(show_ns, written_ns, bool(held))
+    return Resumed(
+        bytes.fromhex(body["cid"]),
+        frame,
+        clock,
+        state_from_json(body["state"]),
+        dict(zip(body["keys"], sequences, strict=True)),
+    )
