@@ -43,7 +43,7 @@ def test_any_bytes_are_read_or_refused_in_one_way(raw: bytes) -> None:
         for packet in (raw, artnet.ID + raw, sacn._PREAMBLE + raw):
             try:
                 decode(packet)
-            except artnet.MalformedPacket:
+            except artnet.MalformedPacketError:
                 continue
 
 
@@ -53,6 +53,6 @@ def test_a_flipped_byte_never_passes_for_longer_data(at: int, value: int) -> Non
     raw[at] = value
     try:
         read = sacn.decode(bytes(raw))
-    except artnet.MalformedPacket:
+    except artnet.MalformedPacketError:
         return
     assert not isinstance(read, sacn.Data) or len(read.slots) <= 512

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -41,7 +42,7 @@ def check_ramp(stops: Sequence[Stop]) -> None:
     """Raises InputError unless there are 1 to 8 stops in order of their places."""
     if not 1 <= len(stops) <= STOPS_MAX:
         raise InputError(f"A ramp has 1 to {STOPS_MAX} colours, not {len(stops)}.", where="ramp")
-    if any(a.at > b.at for a, b in zip(stops, stops[1:], strict=False)):
+    if any(a.at > b.at for a, b in pairwise(stops)):
         raise InputError("The colours of a ramp must stand in order of their places.", where="ramp")
 
 

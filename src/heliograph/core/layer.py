@@ -33,9 +33,7 @@ class Layer:
 
     def __post_init__(self) -> None:
         if not 0.0 <= self.opacity <= 1.0:
-            raise InputError(
-                f"An opacity of {self.opacity * 100:g} % is outside 0 to 100 %.", where="opacity"
-            )
+            raise InputError(f"An opacity of {self.opacity * 100:g} % is outside 0 to 100 %.", where="opacity")
         check_ramp(self.ramp)
 
 

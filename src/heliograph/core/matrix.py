@@ -119,7 +119,7 @@ def check_placements(placements: Sequence[Placement], width: int, height: int) -
     """Raises InputError for a placement off the matrix, or two cells on one square."""
     seen: set[tuple[int, int]] = set()
     for one in placements:
-        if not (0 <= one.x and 0 <= one.y and one.x + one.w <= width and one.y + one.h <= height):
+        if not (one.x >= 0 and one.y >= 0 and one.x + one.w <= width and one.y + one.h <= height):
             raise InputError(
                 f"Square {one.x:g}, {one.y:g} is off the matrix of {width} x {height}.",
                 where="placements",

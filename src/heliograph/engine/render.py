@@ -79,7 +79,7 @@ class Renderer:
         assert one.effect is not None
         for part, cells in one.matrix.parts:
             place, cover = one.effect.paint(one.matrix.canvas, part, phase, one.params)
-            cover = cover * np.float32(opacity)
+            covered = cover * opacity if isinstance(cover, float) else cover * np.float32(opacity)
             if isinstance(place, float):
                 colour: Floats = one.table[int(place * (RAMP_STEPS - 1) + 0.5)]
             else:
@@ -88,7 +88,7 @@ class Renderer:
                 np.add(place * np.float32(RAMP_STEPS - 1), np.float32(0.5), out=index, casting="unsafe")
                 colour = self._colour[:n]
                 np.take(one.table, index, axis=0, out=colour, mode="clip")
-            self._blend(one.layer.blend, cells, colour, cover)
+            self._blend(one.layer.blend, cells, colour, covered)
 
     def _paint_clip(self, one: CompiledLayer, phase: float, opacity: float) -> None:
         frame = one.clip.frame_at(round(phase * NS_PER_S)) if one.clip is not None else None
@@ -97,7 +97,7 @@ class Renderer:
         for part, cells in one.matrix.parts:
             colour = self._colour[: part.stop - part.start]
             np.multiply(frame[one.matrix.square[part]], np.float32(1 / 255), out=colour)
-            self._blend(one.layer.blend, cells, colour, np.float32(opacity))
+            self._blend(one.layer.blend, cells, colour, opacity)
 
     def _blend(self, blend: str, cells: Index, colour: Floats, cover: float | Floats) -> None:
         """Blends `colour` (n, 3) or (3,) onto the cells, covering 0..1."""
@@ -107,7 +107,7 @@ class Renderer:
         if blend == "add":
             self._pixels[cells] += painted
         elif isinstance(cover, np.ndarray) or cover < 1.0:
-            under = self._pixels[cells] * (np.float32(1.0) - cover)
+            under = self._pixels[cells] * (1.0 - cover)
             under += painted
             self._pixels[cells] = under
         else:

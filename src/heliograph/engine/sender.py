@@ -80,7 +80,12 @@ class Route:
 
 
 def build_route(
-    output: Mapping[str, Any], universes: npt.NDArray[np.int64], cid: bytes, name: str, sequences: Sequences, fd: int | None
+    output: Mapping[str, Any],
+    universes: npt.NDArray[np.int64],
+    cid: bytes,
+    name: str,
+    sequences: Sequences,
+    fd: int | None,
 ) -> Route:
     """Packets for an output's run of universes; each sequence goes on from `sequences`."""
     count, first = int(output["count"]), int(output["first_number"])
@@ -113,6 +118,7 @@ class Sender:
     cid: bytes
     name: str
     open_socket: OpenSocket
+    renew_socket: OpenSocket
     routes: list[Route] = field(default_factory=list)
     sequences: Sequences = field(default_factory=dict)
 
@@ -173,7 +179,7 @@ class Sender:
 
     def _reopen(self, route: Route) -> None:
         with contextlib.suppress(OSError):
-            route.fd = self.open_socket(route.output["protocol"], route.output["card"])
+            route.fd = self.renew_socket(route.output["protocol"], route.output["card"])
 
     def remember(self) -> None:
         """Keeps the sequences of all routes, so that a universe that comes back goes on counting."""
@@ -191,9 +197,7 @@ class Sender:
         packets[:, sacn.DATA_OPTIONS_AT] |= np.uint8(sacn.OPTION_TERMINATED)
         numbers = np.arange(route.output["first_number"], route.output["first_number"] + len(rows))[rows]
         multicast = route.output["mode"] == "multicast"
-        targets = [
-            (sacn_group(int(n)) if multicast else str(route.output["address"]), sacn.PORT) for n in numbers
-        ]
+        targets = [(sacn_group(int(n)) if multicast else str(route.output["address"]), sacn.PORT) for n in numbers]
         batch, left = Batch(packets, targets), np.zeros(len(packets), dtype=np.uint8)
         for _ in range(sacn.TERMINATION_PACKETS):
             packets[:, route.sequence_at] += np.uint8(1)

@@ -35,7 +35,7 @@ ESTA_PROTOTYPE = 0x7FF0
 STYLE_NODE, STYLE_CONTROLLER = 0, 1
 
 
-class MalformedPacket(Exception):
+class MalformedPacketError(Exception):
     """A datagram that is not a well-formed packet of its protocol. Counted, then dropped."""
 
 
@@ -71,13 +71,13 @@ def decode_dmx(packet: bytes) -> Dmx:
     _check_header(packet, OP_DMX, DMX_HEADER)
     length = struct.unpack_from(">H", packet, 16)[0]
     if not 1 <= length <= 512:
-        raise MalformedPacket(f"ArtDmx length {length}")
+        raise MalformedPacketError(f"ArtDmx length {length}")
     data = packet[DMX_HEADER : DMX_HEADER + length]
     if not data:
-        raise MalformedPacket("ArtDmx without data")
+        raise MalformedPacketError("ArtDmx without data")
     port_address = struct.unpack_from("<H", packet, 14)[0]
     if port_address > 0x7FFF:
-        raise MalformedPacket(f"ArtDmx Port-Address {port_address}")
+        raise MalformedPacketError(f"ArtDmx Port-Address {port_address}")
     return Dmx(port_address, packet[12], packet[13], data)
 
 
@@ -183,7 +183,7 @@ def encode_poll_reply(reply: PollReply) -> bytes:
 def decode_poll_reply(packet: bytes) -> PollReply:
     """Reads a reply of at least 207 bytes; what an older one lacks reads as zero."""
     if len(packet) < POLL_REPLY_MINIMUM or packet[:8] != ID:
-        raise MalformedPacket(f"ArtPollReply of {len(packet)} bytes")
+        raise MalformedPacketError(f"ArtPollReply of {len(packet)} bytes")
     full = packet.ljust(POLL_REPLY_SIZE, b"\0")
     version, net, sub_net, oem, _, status1 = struct.unpack_from(">HBBHBB", full, 16)
 
@@ -220,9 +220,9 @@ def decode_poll_reply(packet: bytes) -> PollReply:
 
 
 def opcode(packet: bytes) -> int:
-    """Opcode of an Art-Net datagram; raises MalformedPacket for anything else."""
+    """Opcode of an Art-Net datagram; raises MalformedPacketError for anything else."""
     if len(packet) < 10 or packet[:8] != ID:
-        raise MalformedPacket("not Art-Net")
+        raise MalformedPacketError("not Art-Net")
     return int(struct.unpack_from("<H", packet, 8)[0])
 
 
@@ -238,12 +238,12 @@ def next_sequence(last: int) -> int:
 
 def _check_header(packet: bytes, code: int, minimum: int) -> None:
     if opcode(packet) != code:
-        raise MalformedPacket(f"opcode {opcode(packet):#06x}")
+        raise MalformedPacketError(f"opcode {opcode(packet):#06x}")
     if len(packet) < minimum:
-        raise MalformedPacket(f"{len(packet)} bytes, at least {minimum} are needed")
+        raise MalformedPacketError(f"{len(packet)} bytes, at least {minimum} are needed")
     version = struct.unpack_from(">H", packet, 10)[0]
     if version < PROTOCOL_VERSION:
-        raise MalformedPacket(f"protocol version {version}")
+        raise MalformedPacketError(f"protocol version {version}")
 
 
 def _text(text: str, size: int) -> bytes:

@@ -9,7 +9,7 @@ from __future__ import annotations
 import struct
 from dataclasses import dataclass
 
-from heliograph.wire.artnet import MalformedPacket
+from heliograph.wire.artnet import MalformedPacketError
 
 PORT = 5568
 DATA_HEADER = 126
@@ -102,34 +102,34 @@ class Discovery:
 
 
 def decode(packet: bytes) -> Data | Sync | Discovery:
-    """Reads any E1.31 packet; raises MalformedPacket where a field is not as the standard has it."""
+    """Reads any E1.31 packet; raises MalformedPacketError where a field is not as the standard has it."""
     if len(packet) < 49 or packet[:16] != _PREAMBLE:
-        raise MalformedPacket("not sACN")
+        raise MalformedPacketError("not sACN")
     _check_length(packet, 16)
     vector = struct.unpack_from(">I", packet, 18)[0]
     if vector == _VECTOR_ROOT_DATA:
         return _decode_data(packet)
     if vector == _VECTOR_ROOT_EXTENDED:
         return _decode_extended(packet)
-    raise MalformedPacket(f"root vector {vector}")
+    raise MalformedPacketError(f"root vector {vector}")
 
 
 def _decode_data(packet: bytes) -> Data:
     if len(packet) < DATA_HEADER:
-        raise MalformedPacket(f"data packet of {len(packet)} bytes")
+        raise MalformedPacketError(f"data packet of {len(packet)} bytes")
     _check_length(packet, 38)
     _check_length(packet, 115)
     framing = struct.unpack_from(">I", packet, 40)[0]
     priority, sync, sequence, options, universe = struct.unpack_from(">BHBBH", packet, 108)
     vector, kind, first, increment, count, start_code = struct.unpack_from(">BBHHHB", packet, 117)
     if (framing, vector, kind, first, increment) != (2, 2, 0xA1, 0, 1):
-        raise MalformedPacket("vectors of a data packet")
+        raise MalformedPacketError("vectors of a data packet")
     if not 1 <= count <= 513 or DATA_HEADER + count - 1 > len(packet):
-        raise MalformedPacket(f"property count {count}")
+        raise MalformedPacketError(f"property count {count}")
     if priority > PRIORITY_MAX:
-        raise MalformedPacket(f"priority {priority}")
+        raise MalformedPacketError(f"priority {priority}")
     if not 1 <= universe <= UNIVERSE_MAX:
-        raise MalformedPacket(f"universe {universe}")
+        raise MalformedPacketError(f"universe {universe}")
     slots = packet[DATA_HEADER : DATA_HEADER + count - 1]
     name = _read_name(packet[44:108])
     return Data(packet[22:38], name, universe, priority, sync, sequence, options, start_code, slots)
@@ -174,15 +174,13 @@ def _decode_extended(packet: bytes) -> Sync | Discovery:
         sequence, address = struct.unpack_from(">BH", packet, 44)
         return Sync(cid, sequence, address)
     if framing != 2 or len(packet) < 120:
-        raise MalformedPacket(f"framing vector {framing}")
+        raise MalformedPacketError(f"framing vector {framing}")
     _check_length(packet, 112)
     vector, page, last_page = struct.unpack_from(">IBB", packet, 114)
     if vector != 1:
-        raise MalformedPacket(f"discovery vector {vector}")
+        raise MalformedPacketError(f"discovery vector {vector}")
     count = (len(packet) - 120) // 2
-    return Discovery(
-        cid, _read_name(packet[44:108]), page, last_page, struct.unpack_from(f">{count}H", packet, 120)
-    )
+    return Discovery(cid, _read_name(packet[44:108]), page, last_page, struct.unpack_from(f">{count}H", packet, 120))
 
 
 def accepts_sequence(last: int, new: int) -> bool:
@@ -194,7 +192,7 @@ def accepts_sequence(last: int, new: int) -> bool:
 def _check_length(packet: bytes, at: int) -> None:
     field = struct.unpack_from(">H", packet, at)[0]
     if field >> 12 != 7 or (field & 0x0FFF) != len(packet) - at:
-        raise MalformedPacket(f"flags and length {field:#06x} at byte {at} of {len(packet)}")
+        raise MalformedPacketError(f"flags and length {field:#06x} at byte {at} of {len(packet)}")
 
 
 def _source_name(name: str) -> bytes:

@@ -1,0 +1,115 @@
+"""Commands that act on the next frame: start and stop, masters, tempo, show time. A table, not branches."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
+
+from heliograph.core.errors import InputError
+from heliograph.core.tempo import NS_PER_S
+from heliograph.engine.clock import PERIOD_NS
+from heliograph.engine.loop import Engine
+from heliograph.ipc.control import Message
+
+
+def _now(engine: Engine) -> int:
+    return engine.clock.at(engine.deadlines.due_ns)
+
+
+def _start(engine: Engine, message: Message) -> None:
+    look = str(message["look"])
+    if look not in engine.show.looks:
+        raise InputError("That look is not in the running show.", where="look")
+    engine.state = engine.state.started(look, _now(engine))
+
+
+def _stop(engine: Engine, message: Message) -> None:
+    engine.state = engine.state.stopped(str(message["look"]))
+
+
+def _master(engine: Engine, message: Message) -> None:
+    engine.state = replace(engine.state, master=float(message["level"]))
+
+
+def _blackout(engine: Engine, message: Message) -> None:
+    engine.state = replace(engine.state, blackout=bool(message["on"]))
+
+
+def _freeze(engine: Engine, message: Message) -> None:
+    engine.state = replace(engine.state, freeze=bool(message["on"]))
+
+
+def _tempo(engine: Engine, message: Message) -> None:
+    engine.state = replace(engine.state, tempo=engine.state.tempo.changed(float(message["bpm"]), _now(engine)))
+
+
+def _tap(engine: Engine, message: Message) -> None:
+    tempo = engine.state.tempo
+    if message.get("bpm"):
+        tempo = tempo.changed(float(message["bpm"]), _now(engine))
+    engine.state = replace(engine.state, tempo=tempo.on_beat(_now(engine)))
+
+
+def _hold_time(engine: Engine, _message: Message) -> None:
+    engine.clock = engine.clock.hold(engine.deadlines.due_ns)
+
+
+def _run_time(engine: Engine, _message: Message) -> None:
+    engine.clock = engine.clock.run(engine.deadlines.due_ns)
+
+
+def _step_time(engine: Engine, message: Message) -> None:
+    if not engine.clock.held:
+        raise InputError("Show time is running: hold it before stepping it.", where="time")
+    frames = int(message.get("frames", 1))
+    engine.clock = engine.clock.set(max(0, _now(engine) + frames * PERIOD_NS), engine.deadlines.due_ns)
+
+
+def _set_time(engine: Engine, message: Message) -> None:
+    seconds = float(message["seconds"])
+    if not 0.0 <= seconds <= 10 * 365 * 86_400:
+        raise InputError(f"A show time of {seconds:g} s is not possible.", where="time", repair="Type 0 s or more.")
+    engine.clock = engine.clock.set(round(seconds * NS_PER_S), engine.deadlines.due_ns)
+
+
+def _arm(engine: Engine, message: Message) -> None:
+    engine.state = replace(engine.state, armed=frozenset(str(name) for name in message["fixtures"]))
+
+
+COMMANDS: dict[str, Callable[[Engine, Message], None]] = {
+    "start": _start,
+    "stop": _stop,
+    "master": _master,
+    "blackout": _blackout,
+    "freeze": _freeze,
+    "tempo": _tempo,
+    "tap": _tap,
+    "hold_time": _hold_time,
+    "run_time": _run_time,
+    "step_time": _step_time,
+    "set_time": _set_time,
+    "arm": _arm,
+}
+
+
+def state_message(engine: Engine) -> dict[str, Any]:
+    """What plays at this moment, for the browser."""
+    state, due = engine.state, engine.deadlines.due_ns
+    show_ns = engine.clock.at(due)
+    return {
+        "frame": engine.frame,
+        "show_s": show_ns / NS_PER_S,
+        "held": engine.clock.held,
+        "bpm": state.tempo.bpm,
+        "beat": state.tempo.beat_at(show_ns),
+        "master": state.master,
+        "blackout": state.blackout,
+        "freeze": state.freeze,
+        "armed": sorted(state.armed),
+        "running": [
+            {"look": look, "level": run.level, "since_s": (show_ns - run.since_ns) / NS_PER_S}
+            for look, run in state.running.items()
+            if look in engine.show.looks
+        ],
+    }

@@ -1,0 +1,96 @@
+"""The engine process: `python -m heliograph.engine.process --data DIR`.
+
+Sockets of network cards are inherited: HELIOGRAPH_CARDS is JSON {address: file descriptor}.
+"""
+
+from __future__ import annotations
+
+import argparse
+import contextlib
+import os
+import signal
+import sys
+import threading
+import time
+from pathlib import Path
+
+import orjson
+
+from heliograph.engine.control_side import ControlSide
+from heliograph.engine.loop import Engine
+from heliograph.engine.sections import SectionStore
+from heliograph.engine.sender import Sender, open_send_socket
+from heliograph.engine.spool import Spool
+from heliograph.ipc.control import ControlServer
+from heliograph.ipc.log import start_log
+
+SOURCE_NAME = "Heliograph"
+NICE = -10
+"""Where permitted, ahead of web, media and browsers on the same machine."""
+
+SWITCH_INTERVAL_S = 0.0005
+"""A control thread yields the interpreter to the frame loop after half a millisecond (default 5 ms)."""
+
+
+class CardSockets:
+    """One sending socket a protocol and card. Art-Net's are the supervisor's (port 6454 on both sides)."""
+
+    def __init__(self, inherited: dict[str, int]) -> None:
+        self._open = {("artnet", address): fd for address, fd in inherited.items()}
+
+    def add(self, address: str, fd: int) -> None:
+        self._open[("artnet", address)] = fd
+
+    def open(self, protocol: str, card: str) -> int:
+        """The socket of a card; raises OSError where the card is not there."""
+        key = (protocol, card)
+        if key not in self._open:
+            self._open[key] = open_send_socket(protocol, card)
+        return self._open[key]
+
+    def renew(self, protocol: str, card: str) -> int:
+        """A fresh socket under the same descriptor: a card that came back has another index."""
+        key = (protocol, card)
+        if key not in self._open:
+            return self.open(protocol, card)
+        if protocol == "sacn":
+            fresh = open_send_socket(protocol, card)
+            os.dup2(fresh, self._open[key])
+            os.close(fresh)
+        return self._open[key]
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description="Heliograph's output engine")
+    parser.add_argument("--data", type=Path, required=True)
+    data: Path = parser.parse_args().data
+    log = start_log("engine", data / "log")
+    folder = data / "engine"
+    folder.mkdir(parents=True, exist_ok=True)
+    sys.setswitchinterval(SWITCH_INTERVAL_S)
+    with contextlib.suppress(OSError):
+        os.setpriority(os.PRIO_PROCESS, 0, NICE)
+    cards = CardSockets(orjson.loads(os.environ.get("HELIOGRAPH_CARDS", "{}")))
+    spool = Spool(folder / "spool", time.monotonic_ns())
+    engine = Engine(data, Sender(spool.cid, SOURCE_NAME, cards.open, cards.renew), spool)
+    side = ControlSide(engine, SectionStore(folder / "sections"), data / "media" / "frames", cards.add)
+    side.resume()
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, lambda *_: engine.stopping.set())
+    server = ControlServer(str(data / "run" / "engine.sock"), side.answer)
+    server.start()
+    threading.Thread(target=side.watch_clips, name="clips", daemon=True).start()
+    resumed = spool.resumed
+    log.info(
+        "engine started, going on where it was" if resumed else "engine started",
+        event_for_people=True,
+        frame=engine.frame,
+        looks=list(engine.state.running),
+    )
+    engine.run()
+    server.close()
+    log.info("engine stopped", event_for_people=True, frame=engine.frame)
+
+
+if __name__ == "__main__":
+    main()
