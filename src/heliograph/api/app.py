@@ -1,0 +1,68 @@
+"""The web application: routes, live connection, the built front end."""
+
+from __future__ import annotations
+
+import asyncio
+import contextlib
+from collections.abc import AsyncIterator
+from pathlib import Path
+
+from fastapi import FastAPI, WebSocket
+from starlette.responses import FileResponse, Response
+from starlette.staticfiles import StaticFiles
+
+from heliograph import __version__
+from heliograph.api import schemas
+from heliograph.api.access import AccessCheck
+from heliograph.api.context import Context
+from heliograph.api.faults import add_fault_handlers
+from heliograph.api.live import LiveHub
+from heliograph.api.routes import access, clips, engine, events, fixtures, looks, matrices, outputs, profiles, show
+from heliograph.api.settings import Settings
+
+ROUTES = (show, profiles, fixtures, matrices, looks, outputs, clips, engine, events, access)
+FAULTS = {code: {"model": schemas.Fault} for code in (403, 404, 409, 422, 503)}
+
+
+def create_app(settings: Settings) -> FastAPI:
+    """The application for one data folder. The database is opened by the caller."""
+    context = Context(settings)
+    hub = LiveHub(context)
+    context.tell = hub.tell
+
+    @contextlib.asynccontextmanager
+    async def lifespan(_app: FastAPI) -> AsyncIterator[None]:
+        context.publisher.start()
+        status = asyncio.create_task(hub.run())
+        yield
+        status.cancel()
+        context.publisher.stop()
+
+    app = FastAPI(title="Heliograph", version=__version__, lifespan=lifespan, responses=FAULTS)  # type: ignore[arg-type]
+    app.state.context = context
+    add_fault_handlers(app)
+    for module in ROUTES:
+        app.include_router(module.router)
+
+    @app.websocket("/api/live")
+    async def live(socket: WebSocket) -> None:
+        await hub.serve(socket)
+
+    if settings.dist is not None:
+        _serve_front_end(app, settings.dist)
+    app.add_middleware(AccessCheck, settings=settings)
+    return app
+
+
+def _serve_front_end(app: FastAPI, dist: Path) -> None:
+    app.mount("/assets", StaticFiles(directory=dist / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> Response:
+        """Every other address is a station of the one page."""
+        if path.startswith("api/"):
+            return Response(status_code=404)
+        icon = dist / "icon.svg"
+        if path == "icon.svg" and icon.exists():
+            return FileResponse(icon)
+        return FileResponse(dist / "index.html", headers={"cache-control": "no-cache"})

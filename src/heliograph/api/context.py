@@ -1,0 +1,54 @@
+"""What every route needs: clients of the other processes, the publisher, the newest sent frame."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from heliograph.api.preview import MatrixPicture, plan_pictures
+from heliograph.api.publisher import Published, Publisher
+from heliograph.api.settings import Settings
+from heliograph.core.errors import HeliographError
+from heliograph.ipc.control import ControlClient
+from heliograph.ipc.frames import FrameReader
+from heliograph.network.cards import Card, list_cards
+
+
+class Context:
+    def __init__(self, settings: Settings) -> None:
+        self.settings = settings
+        self.engine = ControlClient(settings.socket("engine"), "engine")
+        self.receiver = ControlClient(settings.socket("receiver"), "receiver", timeout_s=1.0)
+        self.media = ControlClient(settings.socket("media"), "media process", timeout_s=120.0)
+        self._status_engine = ControlClient(settings.socket("engine"), "engine", timeout_s=1.0)
+        self.frames = FrameReader(settings.data / "sent.frames")
+        self.plans: list[MatrixPicture] = []
+        publisher_media = ControlClient(settings.socket("media"), "media process", timeout_s=2.0)
+        publisher_engine = ControlClient(settings.socket("engine"), "engine", timeout_s=20.0)
+        self.publisher = Publisher(publisher_engine, publisher_media, self._adopt)
+        self.tell: Any = lambda _message: None
+
+    def _adopt(self, published: Published) -> None:
+        self.plans = plan_pictures(published.rig, published.sections)
+        self.tell({"type": "revision", "revision": published.show["revision"], "show": published.show["id"]})
+
+    def changed(self) -> None:
+        """To be called after every edit."""
+        self.publisher.changed()
+
+    def cards(self) -> list[Card]:
+        return list_cards(self.settings.cards)
+
+    def live_status(self) -> dict[str, Any]:
+        """What the live strip shows besides pictures; a part that does not answer is None."""
+        return {
+            "engine": _quiet(self._status_engine, {"do": "status"}),
+            "receiver": _quiet(self.receiver, {"do": "status"}),
+            "revision": self.publisher.current.show.get("revision"),
+        }
+
+
+def _quiet(client: ControlClient, message: dict[str, Any]) -> dict[str, Any] | None:
+    try:
+        return client.ask(message)
+    except HeliographError:
+        return None

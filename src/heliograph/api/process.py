@@ -1,0 +1,47 @@
+"""The web process: `python -m heliograph.api.process --data DIR`. Options come as JSON in HELIOGRAPH_WEB."""
+
+from __future__ import annotations
+
+import argparse
+import os
+from pathlib import Path
+
+import orjson
+import uvicorn
+
+from heliograph.api.app import create_app
+from heliograph.api.settings import Settings
+from heliograph.ipc.log import start_log
+from heliograph.store.database import open_database
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description="Heliograph's web process")
+    parser.add_argument("--data", type=Path, required=True)
+    data: Path = parser.parse_args().data
+    options = orjson.loads(os.environ.get("HELIOGRAPH_WEB", "{}"))
+    settings = Settings(
+        data=data,
+        host=options.get("host", "127.0.0.1"),
+        port=int(options.get("port", 7650)),
+        pass_code=options.get("pass_code", ""),
+        cards=tuple(options.get("cards", ())),
+        dist=Path(options["dist"]) if options.get("dist") else None,
+        allowed_hosts=tuple(options.get("allowed_hosts", ())),
+    )
+    log = start_log("web", data / "log")
+    open_database(**orjson.loads((data / "run" / "database.json").read_bytes()))
+    log.info("web server started", event_for_people=True)
+    uvicorn.run(
+        create_app(settings),
+        host=settings.host,
+        port=settings.port,
+        log_config=None,
+        access_log=False,
+        ws_max_size=1 << 20,
+        timeout_graceful_shutdown=2,
+    )
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,125 @@
+"""Keeps the engine and the media process in step with the stored show.
+
+A thread: after every edit, and twice a second in case a process was restarted, it compares manifests
+and sends what is missing. While the database is away it goes on with the last show it read.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any
+
+import structlog
+
+from heliograph.api.sections import all_sections
+from heliograph.core.errors import HeliographError, NotFoundError, UnavailableError
+from heliograph.core.rig import Rig, build_rig
+from heliograph.engine.sections import Section, content_hash
+from heliograph.ipc.control import ControlClient
+from heliograph.store import rows
+from heliograph.store.database import connected
+
+LOOK_S = 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class Published:
+    """The show as last read: its revision, sections by key, and the rig built from them."""
+
+    show: dict[str, Any] = field(default_factory=dict)
+    sections: dict[str, Section] = field(default_factory=dict)
+    hashes: dict[str, str] = field(default_factory=dict)
+    rig: Rig = field(default_factory=lambda: build_rig({"modes": {}, "fixtures": []}))
+
+
+class Publisher:
+    def __init__(self, engine: ControlClient, media: ControlClient, on_change: Callable[[Published], None]) -> None:
+        self._engine, self._media, self._on_change = engine, media, on_change
+        self._wake = threading.Event()
+        self._stop = threading.Event()
+        self._dirty = True
+        self._wanted: list[dict[str, Any]] | None = None
+        self._log = structlog.get_logger("web")
+        self._failing = ""
+        self.current = Published()
+
+    def start(self) -> None:
+        threading.Thread(target=self._run, name="publisher", daemon=True).start()
+
+    def stop(self) -> None:
+        self._stop.set()
+        self._wake.set()
+
+    def changed(self) -> None:
+        """The stored show has a new revision."""
+        self._dirty = True
+        self._wake.set()
+
+    def _run(self) -> None:
+        while not self._stop.is_set():
+            self._wake.wait(LOOK_S)
+            self._wake.clear()
+            try:
+                self._read()
+                self._push()
+                self._failing = ""
+            except (HeliographError, NotFoundError) as error:
+                self._note(str(error))
+            except Exception:
+                self._log.exception("publishing the show failed")
+
+    def _note(self, text: str) -> None:
+        if text != self._failing:
+            self._failing = text
+            self._log.warning(text)
+
+    def _read(self) -> None:
+        if not self._dirty:
+            return
+        self._dirty = False
+        try:
+            with connected():
+                show = rows.running_show()
+                sections = all_sections(rows.whole_show(show))
+        except UnavailableError:
+            self._dirty = True
+            raise
+        hashes = {key: content_hash(section) for key, section in sections.items()}
+        same_rig = hashes.get("rig") == self.current.hashes.get("rig")
+        rig = self.current.rig if same_rig else build_rig(sections["rig"])
+        self.current = Published(show, sections, hashes, rig)
+        self._on_change(self.current)
+
+    def _push(self) -> None:
+        now = self.current
+        if not now.show:
+            return
+        answer = self._engine.ask({"do": "manifest", "manifest": now.hashes})
+        if answer["manifest"] != now.hashes:
+            missing = set(answer["missing"])
+            sections = [now.sections[key] for key, value in now.hashes.items() if value in missing]
+            self._engine.ask({"do": "sections", "sections": sections})
+            self._engine.ask({"do": "adopt", "manifest": now.hashes, "revision": now.show["revision"]})
+        self._want_clips(now)
+
+    def _want_clips(self, now: Published) -> None:
+        """Tells the media process which clips are needed at which size."""
+        wanted = []
+        for key, look in now.sections.items():
+            if not key.startswith("look:"):
+                continue
+            for layer in look["layers"]:
+                clip = now.sections.get(f"clip:{layer.get('clip')}")
+                matrix = now.sections.get(f"matrix:{layer['matrix']}")
+                if layer["paints"] == "clip" and clip and matrix:
+                    wanted.append(
+                        {
+                            "content": clip["content"],
+                            "suffix": clip["suffix"],
+                            "width": matrix["width"],
+                            "height": matrix["height"],
+                        }
+                    )
+        self._media.ask({"do": "want", "clips": wanted})

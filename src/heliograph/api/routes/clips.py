@@ -1,0 +1,104 @@
+"""Clips: upload, rename, delete."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import re
+import tempfile
+from pathlib import Path
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Form, UploadFile
+
+from heliograph.api import schemas
+from heliograph.api.edits import AuthorOf, ContextOf, editing
+from heliograph.core.errors import InputError
+from heliograph.store import rows
+
+router = APIRouter(prefix="/api/clips", tags=["clips"])
+
+SUFFIXES = (".mp4", ".m4v", ".mov")
+UPLOAD_MAX = 4 * 1024**3
+"""Bytes of one clip: an hour of 4K fits; larger is more likely a mistake than a clip."""
+
+_CHUNK = 1 << 20
+
+
+@router.post("", status_code=201)
+def add_clip(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], file: UploadFile) -> schemas.Done:
+    """Takes a video; it is looked into before it is kept. The same content is kept once."""
+    name, suffix = _clean_name(file.filename or "clip")
+    if suffix not in SUFFIXES:
+        raise InputError(
+            f"'{name}' is not a video Heliograph takes.", where="file", repair="Give an mp4, m4v or mov file."
+        )
+    folder = context.settings.data / "media" / "files"
+    folder.mkdir(parents=True, exist_ok=True)
+    temporary, content, size = _receive(folder, file)
+    try:
+        facts = context.media.ask({"do": "probe", "path": str(temporary), "name": name})
+        kept = folder / f"{content}{suffix}"
+        os.replace(temporary, kept)
+    finally:
+        temporary.unlink(missing_ok=True)
+    columns = {k: facts[k] for k in ("width", "height", "frames", "duration_ns")}
+    with editing(context, author, f"Added clip {name}") as work:
+        work.insert("clip", [(str(id), {"name": name, "content": content, "suffix": suffix, "bytes": size, **columns})])
+        return schemas.Done(revision=work.revision)
+
+
+@router.patch("/{clip_id}")
+def rename_clip(clip_id: str, body: schemas.ClipPatch, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    with editing(context, author, f"Named a clip {body.name}") as work:
+        work.update("clip", clip_id, {"name": body.name}, body.rev)
+        return schemas.Done(revision=work.revision)
+
+
+@router.delete("/{clip_id}")
+def delete_clip(clip_id: str, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    """Refused while a look uses it. The file stays, so that this can be undone."""
+    with editing(context, author, "Deleted a clip") as work:
+        users = [
+            look["name"]
+            for look in rows.all_of("look", str(work.show.id))
+            if any(layer.get("clip") == clip_id for layer in look["layers"])
+        ]
+        if users:
+            raise InputError(f"{' and '.join(users)} uses this clip.", where="clip", repair="Delete its layers first.")
+        work.delete("clip", clip_id)
+        return schemas.Done(revision=work.revision)
+
+
+def _clean_name(given: str) -> tuple[str, str]:
+    """A name to show: no path, no control characters. It never becomes a path."""
+    plain = re.sub(r"[\x00-\x1f\x7f]", "", given.replace("\\", "/").rsplit("/", 1)[-1]).strip() or "clip"
+    path = Path(plain)
+    return plain[:200], path.suffix.lower()
+
+
+def _receive(folder: Path, file: UploadFile) -> tuple[Path, str, int]:
+    digest, size = hashlib.sha256(), 0
+    handle, path = tempfile.mkstemp(dir=folder, suffix=".part")
+    temporary = Path(path)
+    try:
+        with os.fdopen(handle, "wb") as out:
+            while chunk := file.file.read(_CHUNK):
+                size += len(chunk)
+                if size > UPLOAD_MAX:
+                    raise InputError("The file is larger than 4 GiB.", where="file", repair="Give a shorter clip.")
+                digest.update(chunk)
+                out.write(chunk)
+    except OSError as error:
+        temporary.unlink(missing_ok=True)
+        raise InputError(
+            f"The clip cannot be stored: {error.strerror}.", where="file", repair="Make room on the disk."
+        ) from error
+    except InputError:
+        temporary.unlink(missing_ok=True)
+        raise
+    if size == 0:
+        temporary.unlink(missing_ok=True)
+        raise InputError(f"'{_clean_name(file.filename or '')[0]}' is empty.", where="file")
+    return temporary, digest.hexdigest(), size

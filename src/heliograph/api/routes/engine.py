@@ -1,0 +1,74 @@
+"""The engine: what plays, commands for the next frame, levels of a universe with their owners."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter
+
+from heliograph.api import schemas
+from heliograph.api.edits import ContextOf
+from heliograph.core.dmx import SLOTS, UNIVERSE_MAX, spell_number
+from heliograph.core.errors import InputError, UnavailableError
+from heliograph.core.rig import owners_of
+
+router = APIRouter(prefix="/api", tags=["engine"])
+
+
+@router.get("/engine")
+def engine_status(context: ContextOf) -> dict[str, Any]:
+    """State, statistics and outputs of the engine, as it answers itself."""
+    return context.engine.ask({"do": "status"})
+
+
+@router.post("/engine")
+def command_engine(body: schemas.EngineCommand, context: ContextOf) -> dict[str, Any]:
+    """Acts on the next frame; never waits for the database."""
+    return context.engine.ask(body.model_dump(mode="json", exclude_none=True))
+
+
+@router.get("/status")
+def status(context: ContextOf) -> dict[str, Any]:
+    """Everything the live strip shows; a part that does not answer is null."""
+    return context.live_status()
+
+
+@router.get("/levels/{universe}")
+def levels(universe: int, context: ContextOf) -> schemas.Levels:
+    """A universe as last sent, with the fixture cell that owns each channel."""
+    if not 1 <= universe <= UNIVERSE_MAX:
+        raise InputError(f"Universe {universe} is outside 1 to {UNIVERSE_MAX}.", where="universe")
+    frame = context.frames.read()
+    if frame is None:
+        raise UnavailableError("No frame has been sent yet.", repair="The engine is starting; try again.")
+    row = [i for i, number in enumerate(frame.universes.tolist()) if number == universe]
+    sent = bool(row and frame.sent[row[0]])
+    return schemas.Levels(
+        universe=universe,
+        frame=frame.number,
+        sent=sent,
+        values=frame.data[row[0]].tolist() if sent else [0] * SLOTS,
+        owners=[
+            schemas.OwnerView(
+                channel=channel,
+                fixture=owner.fixture.number,
+                name=owner.fixture.name,
+                written=owner.written,
+                label=owner.label,
+            )
+            for channel, owners in sorted(owners_of(context.publisher.current.rig, universe).items())
+            for owner in owners
+        ],
+        numbers=_numbers(context, universe),
+    )
+
+
+def _numbers(context: ContextOf, universe: int) -> list[str]:
+    """How each output that carries the universe numbers it on the wire."""
+    outputs = context.publisher.current.sections.get("outputs", {"outputs": []})["outputs"]
+    return [
+        f"{o['name']}: {spell_number(o['protocol'], o['first_number'] + universe - o['first_universe'])}"
+        + ("" if o["on"] else ", off")
+        for o in outputs
+        if o["first_universe"] <= universe < o["first_universe"] + o["count"]
+    ]

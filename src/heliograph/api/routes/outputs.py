@@ -1,0 +1,143 @@
+"""Outputs: runs of universes by Art-Net or sACN."""
+
+from __future__ import annotations
+
+import socket
+from typing import Any
+
+from fastapi import APIRouter
+
+from heliograph.api import schemas
+from heliograph.api.context import Context
+from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
+from heliograph.core.dmx import PORT_ADDRESS_MAX, UNIVERSE_MAX, PortAddress
+from heliograph.core.errors import InputError
+from heliograph.network.cards import Card
+from heliograph.network.resolve import resolve
+from heliograph.store import rows
+
+router = APIRouter(prefix="/api", tags=["outputs"])
+
+UNIVERSES_MAX = 32_768
+
+
+@router.get("/cards")
+def list_cards(context: ContextOf) -> list[schemas.CardView]:
+    """The network cards there are at this moment."""
+    return [schemas.CardView(**card.as_json()) for card in context.cards()]
+
+
+@router.post("/outputs", status_code=201)
+def add_output(body: schemas.NewOutput, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    columns = _complete(context, body.model_dump(exclude={"id"}))
+    with editing(context, author, f"Added output {body.name}") as work:
+        show = str(work.show.id)
+        _check_twice(columns, rows.all_of("output", show), "")
+        work.insert("output", [(str(body.id), {**columns, "place": rows.next_place("output", show)})])
+        return schemas.Done(revision=work.revision)
+
+
+@router.patch("/outputs/{output_id}")
+def change_output(output_id: str, body: schemas.OutputPatch, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    given = only_given(body.model_dump())
+    label = f"Switched an output {'on' if body.on else 'off'}" if set(given) == {"on"} else "Changed an output"
+    with editing(context, author, label) as work:
+        now = rows.record_of(work.get("output", output_id))
+        wanted = {**{k: v for k, v in now.items() if k not in ("id", "rev", "place")}, **given}
+        if set(given) - {"on", "name", "priority"}:
+            wanted = _complete(context, wanted)
+        _check_twice(wanted, rows.all_of("output", str(work.show.id)), output_id)
+        work.update("output", output_id, wanted, body.rev)
+        return schemas.Done(revision=work.revision)
+
+
+@router.delete("/outputs/{output_id}")
+def delete_output(output_id: str, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    with editing(context, author, "Deleted an output") as work:
+        work.delete("output", output_id)
+        return schemas.Done(revision=work.revision)
+
+
+def _complete(context: Context, output: dict[str, Any]) -> dict[str, Any]:
+    """Checks what depends on other fields; resolves the destination, chooses a card where none is given."""
+    _check_numbers(output)
+    cards = context.cards()
+    address = ""
+    if output["mode"] == "unicast":
+        address = resolve(output["destination"])
+    card = _card(cards, output["card"], address)
+    if output["mode"] == "broadcast":
+        address = card.broadcast
+    return {**output, "card": card.address, "address": address}
+
+
+def _check_numbers(output: dict[str, Any]) -> None:
+    last = output["first_number"] + output["count"] - 1
+    if output["first_universe"] + output["count"] - 1 > UNIVERSE_MAX:
+        raise InputError(
+            f"The run would end at universe {output['first_universe'] + output['count'] - 1}: "
+            f"{UNIVERSE_MAX} is the last.",
+            where="count",
+        )
+    if output["protocol"] == "artnet":
+        if output["mode"] == "multicast":
+            raise InputError(
+                "Art-Net has no multicast.", where="mode", repair="Choose unicast or broadcast, or send by sACN."
+            )
+        PortAddress(output["first_number"])
+        if last > PORT_ADDRESS_MAX:
+            raise InputError(
+                f"The run would end at Port-Address {last}: {PORT_ADDRESS_MAX} is the last.", where="count"
+            )
+        return
+    if output["mode"] == "broadcast":
+        raise InputError(
+            "sACN has no broadcast.", where="mode", repair="Choose multicast or unicast, or send by Art-Net."
+        )
+    if output["first_number"] < 1 or last > UNIVERSE_MAX:
+        raise InputError(
+            f"sACN universes {output['first_number']} to {last} are outside 1 to {UNIVERSE_MAX}.",
+            where="first_number",
+            repair="sACN counts from 1.",
+        )
+
+
+def _card(cards: list[Card], wanted: str, address: str) -> Card:
+    if not wanted:
+        wanted = _route_to(address) if address else next((c.address for c in cards if c.name != "lo"), "127.0.0.1")
+    for card in cards:
+        if wanted in (card.address, card.name):
+            return card
+    there = ", ".join(f"{card.name} {card.address}" for card in cards)
+    raise InputError(f"There is no network card '{wanted}'.", where="card", repair=f"There are: {there}.")
+
+
+def _route_to(address: str) -> str:
+    """The own address from which the system would reach `address`; nothing is sent."""
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe:
+        try:
+            probe.connect((address, 9))
+        except OSError:
+            return "127.0.0.1"
+        return str(probe.getsockname()[0])
+
+
+def _check_twice(output: dict[str, Any], others: list[dict[str, Any]], own: str) -> None:
+    """One protocol number to one destination has one sequence, so it may be sent once only."""
+    first, last = output["first_number"], output["first_number"] + output["count"] - 1
+    for other in others:
+        same = (other["protocol"], other["mode"], other["address"]) == (
+            output["protocol"],
+            output["mode"],
+            output["address"],
+        )
+        if other["id"] == own or not same:
+            continue
+        low = max(first, other["first_number"])
+        if low <= min(last, other["first_number"] + other["count"] - 1):
+            where = output["address"] or "multicast"
+            raise InputError(
+                f"Output '{other['name']}' already sends {output['protocol']} {low} to {where}.",
+                where="first_number",
+                repair="Change one of the two runs, or delete the other output.",
+            )

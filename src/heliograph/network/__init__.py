@@ -1,0 +1,1 @@
+"""The machine's network: its cards, and names of other hosts."""

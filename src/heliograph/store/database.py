@@ -1,0 +1,60 @@
+"""The PostgreSQL connection pool, and numbered migrations.
+
+Connections are opened inside an endpoint (`with connected():`): their state belongs to a thread, and
+a dependency that yields was measured to leak them.
+"""
+
+from __future__ import annotations
+
+import contextlib
+from collections.abc import Iterator
+from pathlib import Path
+
+import peewee
+import psycopg
+from playhouse.migrations import Runner
+from playhouse.postgres_ext import PooledPsycopg3Database
+
+from heliograph.core.errors import UnavailableError
+
+POOL = 16
+CONNECT_TIMEOUT_S = 3
+
+db = PooledPsycopg3Database(None, prefer_psycopg3=True)
+
+
+def open_database(host: str, port: int, name: str, user: str, password: str) -> None:
+    """Points the pool at a database; nothing is connected yet."""
+    db.init(
+        name,
+        host=host,
+        port=port,
+        user=user,
+        password=password,
+        max_connections=POOL,
+        stale_timeout=60,
+        timeout=5,
+        connect_timeout=CONNECT_TIMEOUT_S,
+        prefer_psycopg3=True,
+    )
+
+
+def migrate() -> list[str]:
+    """Applies what is missing and returns its names."""
+    with db.connection_context():
+        return [str(name) for name in Runner(db, str(Path(__file__).parent / "migrations")).up()]
+
+
+@contextlib.contextmanager
+def connected() -> Iterator[None]:
+    """A connection for this block; raises UnavailableError while the database is away."""
+    try:
+        with db.connection_context():
+            yield
+    except (peewee.OperationalError, peewee.InterfaceError, psycopg.OperationalError) as error:
+        with contextlib.suppress(Exception):
+            db.close_all()  # connections from before a restart of the server are dead
+        raise UnavailableError(
+            "The database does not answer, so nothing can be changed at the moment.",
+            repair="It is restarted by itself; the lights go on meanwhile. Try again in a few seconds.",
+        ) from error

@@ -1,0 +1,253 @@
+"""The edit journal: every write goes through one unit of work and can be undone.
+
+Edits of a show happen one after another (its row is locked), each makes one revision. Undo and redo
+are per person, and refuse with a sentence where somebody else has changed the object since.
+"""
+
+from __future__ import annotations
+
+import contextlib
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import UTC, datetime
+from uuid import UUID
+
+import peewee
+
+from heliograph.core.errors import ConflictError, InputError, NotFoundError
+from heliograph.store.database import db
+from heliograph.store.diff import Change, Columns, apply_to, change_between, clashes, paths_of, reversed_change
+from heliograph.store.models import TABLES, Edit, Show, ShowRow
+
+UNDO_DEPTH = 500
+"""Edits of a person that can be undone; older ones stay in the journal as history."""
+
+
+@dataclass(frozen=True, slots=True)
+class Author:
+    """Who edits: `key` is the browser's own id, `name` what others see."""
+
+    key: str
+    name: str
+
+
+def columns_of(row: ShowRow) -> Columns:
+    """An object as JSON-ready columns, without its id, show and revision."""
+    values: Columns = {}
+    for name, value in row.__data__.items():
+        if name in ("id", "show", "rev"):
+            continue
+        values[name] = str(value) if isinstance(value, UUID) else value
+    return values
+
+
+@dataclass(slots=True)
+class Work:
+    """One edit in progress. Nothing is stored before the block ends without an error."""
+
+    show: Show
+    revision: int
+    changes: list[Change] = field(default_factory=list)
+
+    def get(self, table: str, key: str) -> ShowRow:
+        row = TABLES[table].get_or_none((TABLES[table].id == key) & (TABLES[table].show == self.show))
+        if row is None:
+            raise NotFoundError(f"That {table} is not there any more.", where="id")
+        return row
+
+    def insert(self, table: str, rows: Iterable[tuple[str, Columns]]) -> None:
+        """Adds objects: (id from the client, columns)."""
+        model = TABLES[table]
+        made = [{**columns, "id": key, "show": self.show, "rev": self.revision} for key, columns in rows]
+        try:
+            for batch in peewee.chunked(made, 500):
+                model.insert_many(list(batch)).execute()
+        except peewee.IntegrityError as error:
+            raise _integrity(error) from error
+        for values in made:
+            plain = {k: v for k, v in values.items() if k not in ("id", "show", "rev")}
+            self.changes.append({"table": table, "id": str(values["id"]), "before": None, "after": plain})
+
+    def update(self, table: str, key: str, values: Columns, seen: int | None = None) -> None:
+        """Changes columns. `seen` is the object's revision the client knew: a newer change of the same
+        columns by somebody else raises ConflictError."""
+        row = self.get(table, key)
+        before = columns_of(row)
+        change = change_between(table, key, {k: before[k] for k in values}, values)
+        if change is None:
+            return
+        if seen is not None and row.rev > seen:
+            self._refuse_stale(change, seen)
+        model = TABLES[table]
+        try:
+            model.update({**values, "rev": self.revision}).where(model.id == key).execute()
+        except peewee.IntegrityError as error:
+            raise _integrity(error) from error
+        self.changes.append(change)
+
+    def delete(self, table: str, key: str) -> None:
+        row = self.get(table, key)
+        before = columns_of(row)
+        row.delete_instance()
+        self.changes.append({"table": table, "id": key, "before": before, "after": None})
+
+    def _refuse_stale(self, mine: Change, seen: int) -> None:
+        since = Edit.select().where((Edit.show == self.show) & (Edit.revision > seen)).order_by(Edit.revision)
+        for entry in since:
+            for change in entry.changes:
+                if change["table"] != mine["table"] or change["id"] != mine["id"]:
+                    continue
+                same = sorted(path.rpartition(".")[2] for path in paths_of(mine) & paths_of(change))
+                if same:
+                    raise ConflictError(
+                        f"{entry.author_name} changed {' and '.join(same)} of this {mine['table']} meanwhile "
+                        f"({entry.label}).",
+                        where=same[0],
+                        repair="Look at the new value, then change it again if you still want to.",
+                    )
+
+    def apply(self, change: Change) -> None:
+        """Does a journalled change again (or its reverse)."""
+        table, key = change["table"], change["id"]
+        if change["before"] is None:
+            self.insert(table, [(key, change["after"])])
+        elif change["after"] is None:
+            self.delete(table, key)
+        else:
+            self.update(table, key, apply_to(columns_of(self.get(table, key)), change))
+
+
+@contextlib.contextmanager
+def edit(show_id: str, author: Author, label: str) -> Iterator[Work]:
+    """A unit of work: one transaction, one revision, one entry that can be undone."""
+    with _locked(show_id) as work:
+        yield work
+        if work.changes:
+            _drop_redo(work.show, author)
+            _store(work, author, label, "edit", "done")
+
+
+def undo(show_id: str, author: Author) -> str:
+    """Reverses this person's last edit and returns its label."""
+    return _step_back(show_id, author, "done", "undone", "undo")
+
+
+def redo(show_id: str, author: Author) -> str:
+    """Does this person's last undone edit again and returns its label."""
+    return _step_back(show_id, author, "undone", "done", "redo")
+
+
+def _step_back(show_id: str, author: Author, state: str, becomes: str, kind: str) -> str:
+    with _locked(show_id) as work:
+        entry = _last(work.show, author, state)
+        if entry is None:
+            raise InputError(f"There is nothing to {kind}.", where=kind)
+        changes: Sequence[Change] = entry.changes
+        if kind == "undo":
+            changes = [reversed_change(change) for change in reversed(changes)]
+        for change in changes:
+            _refuse_foreign(work, entry, change, kind)
+            work.apply(change)
+        # The entry's own revision moves on, so that it is the last one to redo or undo again.
+        Edit.update(state=becomes).where(Edit.id == entry.id).execute()
+        label = str(entry.label)
+        _store(work, author, f"{kind.capitalize()}: {label}", kind, "trace")
+        return label
+
+
+def _refuse_foreign(work: Work, entry: Edit, change: Change, kind: str) -> None:
+    model = TABLES[change["table"]]
+    row = model.get_or_none(model.id == change["id"])
+    found = clashes(columns_of(row) if row is not None else None, change)
+    if not found:
+        return
+    later = (
+        Edit.select()
+        .where((Edit.show == work.show) & (Edit.revision > entry.revision) & (Edit.author != entry.author))
+        .order_by(Edit.revision.desc())
+    )
+    who = next((e for e in later if any(c["id"] == change["id"] for c in e.changes)), None)
+    blame = f"{who.author_name} has changed it since ({who.label})" if who else "it has changed since"
+    name = (change["before"] or change["after"] or {}).get("name") or getattr(row, "name", "")
+    raise ConflictError(
+        f"Cannot {kind} '{entry.label}': {change['table']} {name or 'in it'}: {blame}.",
+        where=found[0],
+        repair="Change it by hand if you still want to.",
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Steps:
+    """What undo and redo would do next for a person; "" where there is nothing."""
+
+    undo: str
+    redo: str
+
+
+def steps_of(show_id: str, author: Author) -> Steps:
+    show = Show.get_by_id(show_id)
+    back, forth = _last(show, author, "done"), _last(show, author, "undone")
+    return Steps(str(back.label) if back else "", str(forth.label) if forth else "")
+
+
+@contextlib.contextmanager
+def _locked(show_id: str) -> Iterator[Work]:
+    with db.atomic():
+        show = Show.select().where(Show.id == show_id).for_update().get_or_none()
+        if show is None:
+            raise NotFoundError("That show is not there any more.", where="show")
+        work = Work(show, show.revision + 1)
+        yield work
+        try:
+            db.execute_sql("SET CONSTRAINTS ALL IMMEDIATE")
+        except peewee.IntegrityError as error:
+            raise _integrity(error) from error
+
+
+def _store(work: Work, author: Author, label: str, kind: str, state: str) -> None:
+    Edit.insert(
+        show=work.show,
+        revision=work.revision,
+        author=author.key,
+        author_name=author.name,
+        label=label,
+        kind=kind,
+        state=state,
+        changes=work.changes,
+        at=datetime.now(UTC),
+    ).execute()
+    Show.update(revision=work.revision).where(Show.id == work.show.id).execute()
+
+
+def _last(show: Show, author: Author, state: str) -> Edit | None:
+    """The next entry to undo (the latest done) or redo (the earliest undone, as undoing went backward)."""
+    order = Edit.id.desc() if state == "done" else Edit.id.asc()
+    entry: Edit | None = (
+        Edit.select()
+        .where((Edit.show == show) & (Edit.author == author.key) & (Edit.state == state))
+        .order_by(order)
+        .first()
+    )
+    return entry
+
+
+def _drop_redo(show: Show, author: Author) -> None:
+    Edit.update(state="dropped").where(
+        (Edit.show == show) & (Edit.author == author.key) & (Edit.state == "undone")
+    ).execute()
+
+
+_SENTENCES: Mapping[str, tuple[str, str, str]] = {
+    "fixture_number": ("That fixture number is taken.", "number", "Choose a number no fixture has."),
+    "fixture_profile_id_fkey": ("Fixtures still use that profile.", "profile", "Delete or change them first."),
+}
+
+
+def _integrity(error: peewee.IntegrityError) -> Exception:
+    text = str(error)
+    for constraint, (what, where, repair) in _SENTENCES.items():
+        if constraint in text:
+            return InputError(what, where=where, repair=repair)
+    if "_pkey" in text:
+        return InputError("An object with that id is there already.", where="id", repair="Make a new id.")
+    return InputError("The database refused the values.", where="", repair=text.splitlines()[0])

@@ -1,0 +1,120 @@
+"""Rows of a show. Only `store` sees them; everybody else gets plain dictionaries from `rows.py`."""
+
+from __future__ import annotations
+
+from peewee import (
+    BigAutoField,
+    BigIntegerField,
+    BooleanField,
+    DateTimeField,
+    ForeignKeyField,
+    IntegerField,
+    Model,
+    TextField,
+    UUIDField,
+)
+from playhouse.postgres_ext import BinaryJSONField
+
+from heliograph.store.database import db
+
+
+class Row(Model):
+    class Meta:
+        database = db
+        legacy_table_names = False
+
+
+class Show(Row):
+    id = UUIDField(primary_key=True)
+    name = TextField()
+    revision = BigIntegerField(default=0)
+    is_open = BooleanField(default=False)
+
+
+class ShowRow(Row):
+    """A row that belongs to a show; `rev` is the show's revision of its last change."""
+
+    id = UUIDField(primary_key=True)
+    show = ForeignKeyField(Show)
+    rev = BigIntegerField()
+
+
+class Profile(ShowRow):
+    maker = TextField()
+    name = TextField()
+    kind = TextField()
+    guarded = BooleanField(default=False)
+    modes = BinaryJSONField()
+
+
+class Fixture(ShowRow):
+    number = IntegerField()
+    name = TextField()
+    profile = ForeignKeyField(Profile)
+    mode = TextField()
+    universe = IntegerField(null=True)
+    channel = IntegerField(null=True)
+
+
+class Matrix(ShowRow):
+    place = IntegerField()
+    name = TextField()
+    width = IntegerField()
+    height = IntegerField()
+    placements = BinaryJSONField()
+
+
+class Clip(ShowRow):
+    name = TextField()
+    content = TextField()
+    suffix = TextField()
+    width = IntegerField()
+    height = IntegerField()
+    frames = IntegerField()
+    duration_ns = BigIntegerField()
+    bytes = BigIntegerField()
+
+
+class Look(ShowRow):
+    place = IntegerField()
+    name = TextField()
+    layers = BinaryJSONField()
+
+
+class Output(ShowRow):
+    place = IntegerField()
+    name = TextField()
+    protocol = TextField()
+    mode = TextField()
+    destination = TextField()
+    address = TextField()
+    card = TextField()
+    first_universe = IntegerField()
+    count = IntegerField()
+    first_number = IntegerField()
+    priority = IntegerField()
+    on = BooleanField(column_name="on")
+
+
+class Edit(Row):
+    id = BigAutoField()
+    show = ForeignKeyField(Show)
+    revision = BigIntegerField()
+    author = TextField()
+    author_name = TextField()
+    label = TextField()
+    kind = TextField()
+    state = TextField()
+    changes = BinaryJSONField()
+    at = DateTimeField()
+
+
+TABLES: dict[str, type[ShowRow]] = {
+    "profile": Profile,
+    "fixture": Fixture,
+    "matrix": Matrix,
+    "clip": Clip,
+    "look": Look,
+    "output": Output,
+}
+"""The kinds of object an edit can change, in the order in which they may be inserted."""

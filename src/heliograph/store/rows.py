@@ -1,0 +1,69 @@
+"""Shows and their objects as plain dictionaries, each table read with one query."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import uuid4
+
+from heliograph.core.errors import NotFoundError
+from heliograph.store.database import db
+from heliograph.store.journal import columns_of
+from heliograph.store.models import TABLES, Show, ShowRow
+
+Record = dict[str, Any]
+
+_ORDER = {"fixture": "number", "profile": "name", "clip": "name"}
+
+
+def shows() -> list[Record]:
+    return [
+        {"id": str(show.id), "name": show.name, "revision": show.revision, "is_open": show.is_open}
+        for show in Show.select().order_by(Show.name)
+    ]
+
+
+def add_show(key: str | None, name: str) -> str:
+    key = key or str(uuid4())
+    Show.insert(id=key, name=name, revision=0, is_open=False).execute()
+    return key
+
+
+def open_show(key: str) -> None:
+    """Makes a show the running one; there is one at a time."""
+    with db.atomic():
+        if Show.get_or_none(Show.id == key) is None:
+            raise NotFoundError("That show is not there any more.", where="show")
+        Show.update(is_open=False).where(Show.is_open).execute()
+        Show.update(is_open=True).where(Show.id == key).execute()
+
+
+def rename_show(key: str, name: str) -> None:
+    Show.update(name=name).where(Show.id == key).execute()
+
+
+def running_show() -> Record:
+    """The open show; NotFoundError where none is."""
+    show = Show.get_or_none(Show.is_open)
+    if show is None:
+        raise NotFoundError("No show is open.", where="show")
+    return {"id": str(show.id), "name": show.name, "revision": show.revision}
+
+
+def all_of(table: str, show_id: str) -> list[Record]:
+    model = TABLES[table]
+    order = getattr(model, _ORDER.get(table, "place"))
+    return [record_of(row) for row in model.select().where(model.show == show_id).order_by(order, model.id)]
+
+
+def record_of(row: ShowRow) -> Record:
+    return {"id": str(row.id), "rev": row.rev, **columns_of(row)}
+
+
+def next_place(table: str, show_id: str) -> int:
+    rows = all_of(table, show_id)
+    return max((row["place"] for row in rows), default=0) + 1
+
+
+def whole_show(show: Record) -> dict[str, list[Record]]:
+    """All tables of a show: six queries, however large it is."""
+    return {table: all_of(table, show["id"]) for table in TABLES}
