@@ -1,0 +1,171 @@
+"""The receiver process: `python -m heliograph.receiver.process --data DIR`.
+
+HELIOGRAPH_CARDS_IN is JSON [[card address, broadcast, descriptor of its 6454 socket, of the broadcast one]].
+"""
+
+from __future__ import annotations
+
+import argparse
+import contextlib
+import os
+import selectors
+import signal
+import socket
+import threading
+import time
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import orjson
+
+from heliograph.core.errors import InputError
+from heliograph.ipc.control import ControlServer, Message
+from heliograph.ipc.log import start_log
+from heliograph.receiver.intake import Intake
+from heliograph.wire import artnet, sacn
+
+RECEIVE_BUFFER = 4 * 1024 * 1024
+READ_AT_ONCE = 512
+"""Datagrams read from one socket before the others have their turn."""
+
+
+@dataclass(slots=True)
+class CardIn:
+    """A card's sockets: unicast and directed broadcast on 6454, unicast on 5568."""
+
+    address: str
+    broadcast: str
+    artnet: socket.socket
+
+
+class Receiver:
+    def __init__(self, log: Any) -> None:
+        self._log = log
+        self.intake = Intake()
+        self._lock = threading.Lock()
+        self._cards: dict[str, CardIn] = {}
+        self._selector = selectors.DefaultSelector()
+        self._wake, self._waker = socket.socketpair()
+        self._selector.register(self._wake, selectors.EVENT_READ, ("wake", ""))
+        self._new: list[tuple[str, str, int, int]] = []
+        self.stopping = False
+        self._poll_due = 0.0
+
+    def add_card(self, address: str, broadcast: str, fd: int, broadcast_fd: int) -> None:
+        """From any thread; the loop takes it up."""
+        with self._lock:
+            self._new.append((address, broadcast, fd, broadcast_fd))
+        self._waker.send(b"x")
+
+    def stop(self) -> None:
+        self.stopping = True
+        with contextlib.suppress(OSError):
+            self._waker.send(b"x")
+
+    def answer(self, message: Message, fds: list[int]) -> Message:
+        if message["do"] == "status":
+            with self._lock:
+                return self.intake.as_json(time.monotonic())
+        if message["do"] == "card" and len(fds) == 2:
+            self.add_card(message["address"], message["broadcast"], fds[0], fds[1])
+            return {}
+        raise InputError(f"The receiver knows no command '{message['do']}'.", where="do")
+
+    def run(self) -> None:
+        while not self.stopping:
+            for key, _ in self._selector.select(0.25):
+                kind, card = key.data
+                if kind == "wake":
+                    self._wake.recv(64)
+                    self._take_cards()
+                else:
+                    self._read(key.fileobj, kind, card)  # type: ignore[arg-type]
+            self._look(time.monotonic())
+
+    def _take_cards(self) -> None:
+        with self._lock:
+            new, self._new = self._new, []
+        for address, broadcast, fd, broadcast_fd in new:
+            own, heard = socket.socket(fileno=fd), socket.socket(fileno=broadcast_fd)
+            for one in (own, heard):
+                one.setblocking(False)
+                self._selector.register(one, selectors.EVENT_READ, ("artnet", address))
+            self._cards[address] = CardIn(address, broadcast, own)
+            self.intake.own.add(address)
+            self._open_sacn(address)
+            self._poll_due = 0.0
+
+    def _open_sacn(self, address: str) -> None:
+        incoming = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
+        incoming.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        incoming.setsockopt(socket.SOL_SOCKET, socket.SO_RCVBUF, RECEIVE_BUFFER)
+        try:
+            incoming.bind((address, sacn.PORT))
+        except OSError as error:
+            incoming.close()
+            self._log.warning(f"sACN cannot be received on {address}: {error.strerror}")
+            return
+        incoming.setblocking(False)
+        self._selector.register(incoming, selectors.EVENT_READ, ("sacn", address))
+
+    def _read(self, incoming: socket.socket, kind: str, card: str) -> None:
+        for _ in range(READ_AT_ONCE):
+            try:
+                packet, (source, port) = incoming.recvfrom(2048)
+            except BlockingIOError:
+                return
+            except OSError:
+                return  # an answer to something we sent to nobody; the socket goes on
+            with self._lock:
+                now = time.monotonic()
+                if kind == "sacn":
+                    self.intake.sacn(packet, source, now)
+                    continue
+                poll = self.intake.artnet(packet, source, card, now)
+            if poll is not None and not poll.flags & 0x20:
+                self._reply(card, source, port)
+
+    def _reply(self, card: str, source: str, port: int) -> None:
+        reply = artnet.PollReply(
+            ip=card,
+            short_name="Heliograph",
+            long_name="Heliograph, pixel mapping",
+            report="#0001 [0000] sending",
+            style=artnet.STYLE_CONTROLLER,
+            bind_ip=card,
+        )
+        with contextlib.suppress(OSError):
+            self._cards[card].artnet.sendto(artnet.encode_poll_reply(reply), (source, artnet.PORT))
+
+    def _look(self, now_s: float) -> None:
+        if now_s >= self._poll_due:
+            self._poll_due = now_s + artnet.POLL_INTERVAL_S
+            for card in self._cards.values():
+                with contextlib.suppress(OSError):
+                    card.artnet.sendto(artnet.encode_poll(), (card.broadcast, artnet.PORT))
+        with self._lock:
+            self.intake.nodes.look(now_s)
+            changes, self.intake.nodes.changes = self.intake.nodes.changes, []
+        for sentence in changes:
+            self._log.info(sentence, event_for_people=True)
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description="Heliograph's receiver")
+    parser.add_argument("--data", type=Path, required=True)
+    data: Path = parser.parse_args().data
+    log = start_log("receiver", data / "log")
+    receiver = Receiver(log)
+    for address, broadcast, fd, broadcast_fd in orjson.loads(os.environ.get("HELIOGRAPH_CARDS_IN", "[]")):
+        receiver.add_card(address, broadcast, fd, broadcast_fd)
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, lambda *_: receiver.stop())
+    server = ControlServer(str(data / "run" / "receiver.sock"), receiver.answer)
+    server.start()
+    receiver.run()
+    server.close()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,82 @@
+"""A node's hang list: what really hangs on its ports, independent of what any show believes.
+
+A JSON file: {"name", "listens": ["sacn 1", "artnet 6"], "width", "height", "lamps": [run, ...]}. A run
+is {"universe": "sacn 1", "channel": 1, "count": 50, "order": "RGB", "x", "y", "dx", "dy"}: `count`
+pixels from that channel on, hung from square (x, y) in steps of (dx, dy).
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+from pathlib import Path
+
+from heliograph.core.errors import InputError
+
+Key = tuple[str, int]
+
+
+@dataclass(frozen=True, slots=True)
+class HungPixel:
+    """One pixel: square, universe, and the 0-based slots of its red, green and blue."""
+
+    x: int
+    y: int
+    universe: Key
+    slots: tuple[int, int, int]
+
+
+@dataclass(frozen=True, slots=True)
+class HangList:
+    name: str
+    width: int
+    height: int
+    listens: tuple[Key, ...]
+    pixels: tuple[HungPixel, ...]
+
+    def picture(self, data: Mapping[Key, bytes]) -> list[int]:
+        """Rows of RGB bytes, flat: what a person in front of the lamps sees."""
+        flat = [0] * (self.width * self.height * 3)
+        for pixel in self.pixels:
+            values = data.get(pixel.universe, b"")
+            at = (pixel.y * self.width + pixel.x) * 3
+            flat[at : at + 3] = [values[slot] if slot < len(values) else 0 for slot in pixel.slots]
+        return flat
+
+
+def load_hang_list(path: Path) -> HangList:
+    """Reads the file; InputError says what is wrong in it."""
+    try:
+        data = json.loads(path.read_text())
+        pixels = [pixel for run in data["lamps"] for pixel in _pixels(run)]
+        listens = tuple(_key(text) for text in data["listens"])
+        return HangList(str(data["name"]), int(data["width"]), int(data["height"]), listens, tuple(pixels))
+    except OSError as error:
+        raise InputError(f"The hang list {path} cannot be read: {error.strerror}.", where="hang") from error
+    except (ValueError, KeyError, TypeError, IndexError) as error:
+        raise InputError(f"The hang list {path} is not right: {error!r}.", where="hang") from error
+
+
+def _key(text: str) -> Key:
+    protocol, number = text.split()
+    if protocol not in ("artnet", "sacn"):
+        raise ValueError(f"'{protocol}' is neither artnet nor sacn")
+    return protocol, int(number)
+
+
+def _pixels(run: Mapping[str, object]) -> list[HungPixel]:
+    order = str(run.get("order", "RGB"))
+    offsets = tuple(order.index(letter) for letter in "RGB")
+    protocol, number = _key(str(run["universe"]))
+    slot = int(str(run["channel"])) - 1
+    pixels = []
+    for index in range(int(str(run.get("count", 1)))):
+        if slot + len(order) > 512:  # a strip goes on at channel 1 of the next universe, no pixel is split
+            number, slot = number + 1, 0
+        x = int(str(run["x"])) + index * int(str(run.get("dx", 1)))
+        y = int(str(run["y"])) + index * int(str(run.get("dy", 0)))
+        red, green, blue = (slot + offset for offset in offsets)
+        pixels.append(HungPixel(x, y, (protocol, number), (red, green, blue)))
+        slot += len(order)
+    return pixels
