@@ -29,18 +29,20 @@ class Card:
         return ipaddress.IPv4Address(host) in network
 
 
-def list_cards(extra: tuple[str, ...] = ()) -> list[Card]:
-    """All IPv4 addresses of this machine; `extra` adds further loopback addresses to use as cards."""
+def list_cards(only: tuple[str, ...] = ()) -> list[Card]:
+    """All IPv4 addresses of this machine; with `only`, just these (any loopback address may be named)."""
     stats = psutil.net_if_stats()
     found = []
     for name, addresses in psutil.net_if_addrs().items():
         for one in addresses:
             if one.family == socket.AF_INET and one.netmask:
                 found.append(_card(name, one.address, one.netmask, name in stats and stats[name].isup))
-    for address in extra:
-        if all(card.address != address for card in found) and ipaddress.IPv4Address(address).is_loopback:
-            found.append(_card("lo", address, "255.0.0.0", True))
-    return found
+    if not only:
+        return found
+    chosen = [card for card in found if card.address in only]
+    known = {card.address for card in chosen}
+    more = [a for a in only if a not in known and ipaddress.IPv4Address(a).is_loopback]
+    return chosen + [_card("lo", address, "255.0.0.0", True) for address in more]
 
 
 def _card(name: str, address: str, netmask: str, up: bool) -> Card:

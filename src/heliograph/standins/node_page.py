@@ -20,7 +20,7 @@ const canvas=document.getElementById('lamps'),said=document.getElementById('said
 async function draw(){try{const p=await(await fetch('lamps.json')).json();
 canvas.width=p.width;canvas.height=p.height;const s=Math.max(1,Math.min(24,Math.floor(600/p.height)));
 canvas.style.width=p.width*s+'px';const g=canvas.getContext('2d'),i=g.createImageData(p.width,p.height);
-for(let n=0;n<p.width*p.height;n++){i.data[4*n]=p.rgb[3*n];i.data[4*n+1]=p.rgb[3*n+1];i.data[4*n+2]=p.rgb[3*n+2];i.data[4*n+3]=255}
+for(let n=0;n<p.width*p.height;n++)i.data.set([p.rgb[3*n],p.rgb[3*n+1],p.rgb[3*n+2],255],4*n);
 g.putImageData(i,0,0);said.textContent=p.says}catch(e){said.textContent='the node does not answer'}
 setTimeout(draw,50)}draw()</script>"""
 

@@ -1,0 +1,1 @@
+"""Starts all processes and keeps them alive."""

@@ -1,0 +1,66 @@
+"""The front end: installed from its lock file and built, with a Node new enough for the build."""
+
+from __future__ import annotations
+
+import os
+import re
+import shutil
+import subprocess
+from pathlib import Path
+
+from launch.python_env import VENV
+from launch.steps import ROOT, forget, hash_of, is_done, mark_done, run, saying
+
+WEB = ROOT / "web"
+NODE_NEEDED = (20, 19)
+"""Vite 8's own minimum. Debian 12 has 18; then the newer one inside the virtual environment is used."""
+
+
+def node_environment() -> dict[str, str]:
+    """An environment whose PATH begins with a Node that is new enough."""
+    env = dict(os.environ)
+    found = shutil.which("node")
+    if found is None or _version(found) < NODE_NEEDED or shutil.which("npm") is None:
+        env["PATH"] = f"{VENV / 'bin'}{os.pathsep}{env['PATH']}"
+    return env
+
+
+def _version(node: str) -> tuple[int, ...]:
+    done = subprocess.run([node, "--version"], capture_output=True, text=True)
+    numbers = re.findall(r"\d+", done.stdout)
+    return tuple(int(n) for n in numbers[:2])
+
+
+def install() -> dict[str, str]:
+    """Installs node_modules where the lock file changed; returns the environment to run npm with."""
+    env = node_environment()
+    inputs = hash_of([WEB / "package-lock.json", WEB / "package.json", WEB / ".npmrc"])
+    if not is_done("node-modules", inputs) or not (WEB / "node_modules").exists():
+        forget("node-modules")
+        with saying("installing front-end packages"):
+            run(
+                ["npm", "ci", "--no-audit", "--no-fund"],
+                what="Installing front-end packages",
+                repair="Is the machine connected to the internet?",
+                cwd=WEB,
+                env=env,
+            )
+        mark_done("node-modules", inputs)
+    return env
+
+
+def build() -> None:
+    """Builds `web/dist` where a source changed."""
+    sources = [WEB / "src", WEB / "public", WEB / "index.html", WEB / "vite.config.ts", WEB / "package-lock.json"]
+    inputs = hash_of([path for path in sources if path.exists()])
+    if is_done("front-end", inputs) and (WEB / "dist" / "index.html").exists():
+        return
+    env = install()
+    forget("front-end")
+    with saying("building the front end"):
+        run(["npm", "run", "build"], what="Building the front end", cwd=WEB, env=env)
+    mark_done("front-end", inputs)
+
+
+def dist() -> Path:
+    return WEB / "dist"
