@@ -14,7 +14,7 @@ PYTHON = VENV / "bin" / "python"
 
 
 def prepare(lock: str) -> None:
-    """Brings `.venv` to `requirements/<lock>.lock`. The tests' lock holds all of the runtime's, so either order works."""
+    """Brings `.venv` to `requirements/<lock>.lock`. The tests' lock holds all of the runtime's: any order works."""
     path = ROOT / "requirements" / f"{lock}.lock"
     inputs = hash_of([path], sys.version)
     if is_done(f"python-{lock}", inputs) and _works():

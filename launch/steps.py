@@ -24,7 +24,7 @@ def one_at_a_time() -> Iterator[None]:
     """Two starts at once do not harm each other: the second waits for the first's preparations."""
     try:
         STATE.mkdir(exist_ok=True)
-        lock = open(STATE / "lock", "w")
+        lock = open(STATE / "lock", "w")  # noqa: SIM115 (closed by the with below)
     except OSError as error:
         raise LaunchError(
             f"{ROOT} cannot be written to ({error.strerror}): Heliograph installs itself there."

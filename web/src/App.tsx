@@ -1,0 +1,62 @@
+import { Box, CssBaseline, ThemeProvider } from "@mui/material";
+import { QueryClientProvider } from "@tanstack/react-query";
+import { useEffect, useMemo } from "react";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { queries } from "./api/show";
+import { Header } from "./components/Header";
+import { Help } from "./components/Help";
+import { Keys } from "./components/Keys";
+import { LiveStrip } from "./components/LiveStrip";
+import { Notice } from "./components/Notice";
+import { PassGate } from "./components/PassGate";
+import { Check } from "./stations/check/Check";
+import { Looks } from "./stations/looks/Looks";
+import { Matrices } from "./stations/matrices/Matrices";
+import { Patch } from "./stations/patch/Patch";
+import { Rig } from "./stations/rig/Rig";
+import { Run } from "./stations/run/Run";
+import { useView } from "./stores/view";
+import { makeTheme } from "./theme/theme";
+
+/** The frame: header, the station's screen, the live strip. */
+export function App() {
+  const name = useView((view) => view.theme);
+  const theme = useMemo(() => makeTheme(name), [name]);
+  useEffect(() => {
+    document.documentElement.dataset.theme = name;
+  }, [name]);
+  return (
+    <ThemeProvider theme={theme}>
+      <CssBaseline />
+      <QueryClientProvider client={queries}>
+        <PassGate>
+          <BrowserRouter>
+            <Keys />
+            <Box
+              sx={{
+                display: "grid",
+                gridTemplateRows: "48px minmax(0,1fr) 92px",
+                height: "100vh",
+                minWidth: 960,
+              }}
+            >
+              <Header />
+              <Routes>
+                <Route path="/rig" element={<Rig />} />
+                <Route path="/patch" element={<Patch />} />
+                <Route path="/matrices" element={<Matrices />} />
+                <Route path="/looks" element={<Looks />} />
+                <Route path="/run" element={<Run />} />
+                <Route path="/check" element={<Check />} />
+                <Route path="*" element={<Navigate to="/rig" replace />} />
+              </Routes>
+              <LiveStrip />
+            </Box>
+            <Notice />
+            <Help />
+          </BrowserRouter>
+        </PassGate>
+      </QueryClientProvider>
+    </ThemeProvider>
+  );
+}

@@ -1,0 +1,47 @@
+import { QueryClient, useQuery } from "@tanstack/react-query";
+import { useCallback } from "react";
+import { notify } from "../stores/notices";
+import { answer, client, type EffectView, type Fault, isFault, type WholeShow } from "./client";
+
+export const queries = new QueryClient({
+  defaultOptions: { queries: { retry: 2, staleTime: Number.POSITIVE_INFINITY, refetchOnWindowFocus: false } },
+});
+
+/** The running show. Fetched again whenever the live connection tells of a new revision. */
+export function useShow() {
+  return useQuery<WholeShow, Fault>({
+    queryKey: ["show"],
+    queryFn: async () => (await answer(client.GET("/api/show"))) as WholeShow,
+  });
+}
+
+export function useEffects() {
+  return useQuery({
+    queryKey: ["effects"],
+    queryFn: async () => (await answer(client.GET("/api/effects"))) as EffectView[],
+  });
+}
+
+export function refreshShow(): Promise<void> {
+  return queries.invalidateQueries({ queryKey: ["show"] });
+}
+
+/**
+ * Runs an edit and fetches the show again. Faults are told at the foot of the screen, unless `here`
+ * takes them to show beside their cause. Resolves to whether it was done.
+ */
+export function useEdit() {
+  return useCallback(async (run: () => Promise<unknown>, here?: (fault: Fault) => void): Promise<boolean> => {
+    try {
+      await run();
+      await refreshShow();
+      return true;
+    } catch (fault) {
+      if (!isFault(fault)) throw fault;
+      if (here) here(fault);
+      else notify(fault);
+      if (fault.status === 409 || fault.status === 404) await refreshShow();
+      return false;
+    }
+  }, []);
+}

@@ -1,0 +1,223 @@
+import type { Bead } from "../model/placements";
+import { addressOf } from "../model/placements";
+import type { Picture } from "../stores/pictures";
+import { inkNow, mono, sans } from "../theme/tokens";
+
+/** What the painter draws. Squares are `cell` px; `left`, `top`: how far the view is scrolled, px. */
+export interface GridScene {
+  columns: number;
+  rows: number;
+  beads: Bead[];
+  cell: number;
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+  picture: Picture | undefined;
+  cursor: [number, number] | null;
+  held: [number, number] | null;
+  /** A drag: from square, to square (null off the grid), pointer in px. */
+  drag: { from: [number, number]; to: [number, number] | null; x: number; y: number } | null;
+  strand: boolean;
+  labels: boolean;
+}
+
+/** Room for column and row numbers, px. */
+export const MARGIN = { left: 30, top: 22 };
+const LABEL_FROM = 56;
+
+export function colourAt(picture: Picture | undefined, x: number, y: number): [number, number, number] {
+  if (!picture) return [0, 0, 0];
+  const at = (Math.floor(y / picture.step) * picture.columns + Math.floor(x / picture.step)) * 3;
+  return [picture.rgb[at] ?? 0, picture.rgb[at + 1] ?? 0, picture.rgb[at + 2] ?? 0];
+}
+
+/** Draws the grid, the strand and its beads in their sent colours. */
+export function paintGrid(g: CanvasRenderingContext2D, scene: GridScene): void {
+  g.clearRect(0, 0, scene.width, scene.height);
+  g.fillStyle = inkNow("ground");
+  g.fillRect(0, 0, scene.width, scene.height);
+  g.save();
+  g.beginPath();
+  g.rect(MARGIN.left, MARGIN.top, scene.width, scene.height);
+  g.clip();
+  g.translate(MARGIN.left - scene.left, MARGIN.top - scene.top);
+  paintSquares(g, scene);
+  if (scene.strand) paintStrand(g, scene);
+  paintBeads(g, scene);
+  paintMarks(g, scene);
+  g.restore();
+  paintNumbers(g, scene);
+  if (scene.drag) paintDrag(g, scene);
+}
+
+function visible(scene: GridScene): [number, number, number, number] {
+  const { cell, left, top, width, height, columns, rows } = scene;
+  return [
+    Math.max(0, Math.floor(left / cell)),
+    Math.max(0, Math.floor(top / cell)),
+    Math.min(columns - 1, Math.ceil((left + width) / cell)),
+    Math.min(rows - 1, Math.ceil((top + height) / cell)),
+  ];
+}
+
+function paintSquares(g: CanvasRenderingContext2D, scene: GridScene): void {
+  const { cell, columns, rows } = scene;
+  const [x0, y0, x1, y1] = visible(scene);
+  g.fillStyle = inkNow("panel");
+  g.fillRect(0, 0, columns * cell, rows * cell);
+  g.strokeStyle = inkNow("hair");
+  g.lineWidth = 1;
+  g.beginPath();
+  for (let x = x0; x <= x1 + 1; x++) {
+    g.moveTo(x * cell + 0.5, y0 * cell);
+    g.lineTo(x * cell + 0.5, (y1 + 1) * cell);
+  }
+  for (let y = y0; y <= y1 + 1; y++) {
+    g.moveTo(x0 * cell, y * cell + 0.5);
+    g.lineTo((x1 + 1) * cell, y * cell + 0.5);
+  }
+  g.stroke();
+}
+
+/** The wire: beads joined in address order; cut where it goes on in another universe. */
+function paintStrand(g: CanvasRenderingContext2D, scene: GridScene): void {
+  const { beads, cell } = scene;
+  const middle = cell / 2;
+  g.strokeStyle = inkNow("soft");
+  g.lineWidth = cell >= 24 ? 1.6 : 1;
+  g.beginPath();
+  const cuts: { x: number; y: number; text: string }[] = [];
+  for (let i = 1; i < beads.length; i++) {
+    const a = beads[i - 1];
+    const b = beads[i];
+    if (!a || !b || !Number.isFinite(b.position)) continue;
+    const [ax, ay, bx, by] = [
+      a.x * cell + middle,
+      a.y * cell + middle,
+      b.x * cell + middle,
+      b.y * cell + middle,
+    ];
+    if (Math.floor(a.position / 512) !== Math.floor(b.position / 512)) {
+      cuts.push({ x: (ax + bx) / 2, y: (ay + by) / 2, text: addressOf(b.position) });
+      continue;
+    }
+    g.moveTo(ax, ay);
+    g.lineTo(bx, by);
+  }
+  g.stroke();
+  g.font = `500 11.5px ${mono}`;
+  for (const cut of cuts) {
+    g.beginPath();
+    g.moveTo(cut.x - 5, cut.y + 6);
+    g.lineTo(cut.x - 1, cut.y - 6);
+    g.moveTo(cut.x + 1, cut.y + 6);
+    g.lineTo(cut.x + 5, cut.y - 6);
+    g.stroke();
+    if (cell < 24) continue;
+    const width = g.measureText(cut.text).width + 8;
+    g.fillStyle = inkNow("ground");
+    g.fillRect(cut.x - width / 2, cut.y + 8, width, 16);
+    g.strokeRect(cut.x - width / 2 + 0.5, cut.y + 8.5, width, 16);
+    g.fillStyle = inkNow("text");
+    g.fillText(cut.text, cut.x - width / 2 + 4, cut.y + 20);
+  }
+}
+
+function paintBeads(g: CanvasRenderingContext2D, scene: GridScene): void {
+  const { beads, cell, picture } = scene;
+  const [x0, y0, x1, y1] = visible(scene);
+  const labels = scene.labels && cell >= LABEL_FROM;
+  const radius = labels ? 8 : Math.max(2, cell * 0.34);
+  beads.forEach((bead, index) => {
+    if (bead.x < x0 || bead.x > x1 || bead.y < y0 || bead.y > y1) return;
+    const [r, gr, b] = colourAt(picture, bead.x, bead.y);
+    const cx = bead.x * cell + cell / 2;
+    const cy = bead.y * cell + (labels ? 15 : cell / 2);
+    g.beginPath();
+    g.arc(cx, cy, radius, 0, Math.PI * 2);
+    g.fillStyle = `rgb(${r} ${gr} ${b})`;
+    g.fill();
+    g.lineWidth = index === 0 ? 2.4 : 1.2;
+    g.strokeStyle = inkNow(index === 0 ? "text" : "soft");
+    g.stroke();
+    if (!labels) return;
+    g.textAlign = "center";
+    g.font = `500 12px ${mono}`;
+    g.fillStyle = inkNow("text");
+    g.fillText(`${bead.fixture.number}:${bead.cell}`, cx, cy + 24);
+    g.font = `500 11.5px ${mono}`;
+    g.fillStyle = inkNow("soft");
+    if (cell >= 64) g.fillText(addressOf(bead.position), cx, cy + 39);
+    g.textAlign = "left";
+  });
+}
+
+function paintMarks(g: CanvasRenderingContext2D, scene: GridScene): void {
+  const { cell } = scene;
+  const box = (square: [number, number], dashed: boolean, width: number) => {
+    g.setLineDash(dashed ? [5, 4] : []);
+    g.lineWidth = width;
+    g.strokeStyle = inkNow("brass");
+    g.strokeRect(square[0] * cell + 1.5, square[1] * cell + 1.5, cell - 3, cell - 3);
+    g.setLineDash([]);
+  };
+  if (scene.cursor) box(scene.cursor, false, 1.5);
+  if (scene.held) box(scene.held, true, 2);
+  if (scene.drag) {
+    box(scene.drag.from, true, 1.5);
+    if (scene.drag.to) box(scene.drag.to, false, 2.5);
+  }
+}
+
+function paintNumbers(g: CanvasRenderingContext2D, scene: GridScene): void {
+  const { cell, left, top } = scene;
+  const [x0, y0, x1, y1] = visible(scene);
+  const every = Math.max(1, Math.ceil(26 / cell));
+  g.font = `500 11.5px ${mono}`;
+  g.fillStyle = inkNow("soft");
+  g.textAlign = "center";
+  for (let x = x0; x <= x1; x++)
+    if ((x + 1) % every === 0 || every === 1) {
+      const at = MARGIN.left - left + x * cell + cell / 2;
+      if (at >= MARGIN.left) g.fillText(String(x + 1), at, 15);
+    }
+  g.textAlign = "right";
+  for (let y = y0; y <= y1; y++)
+    if ((y + 1) % every === 0 || every === 1) {
+      const at = MARGIN.top - top + y * cell + cell / 2 + 4;
+      if (at >= MARGIN.top + 4) g.fillText(String(y + 1), MARGIN.left - 6, at);
+    }
+  g.textAlign = "left";
+}
+
+function paintDrag(g: CanvasRenderingContext2D, scene: GridScene): void {
+  const { drag, beads } = scene;
+  if (!drag) return;
+  const find = (square: [number, number] | null) =>
+    square && beads.find((bead) => bead.x === square[0] && bead.y === square[1]);
+  const name = (bead: Bead | null | undefined) => (bead ? `${bead.fixture.number}:${bead.cell}` : "");
+  const moving = find(drag.from);
+  const target = find(drag.to);
+  const text =
+    target && target !== moving
+      ? `exchange with ${name(target)}`
+      : drag.to
+        ? "move here"
+        : "back to the tray";
+  g.font = `500 12.5px ${sans}`;
+  const width = g.measureText(text).width + g.measureText(name(moving)).width + 34;
+  const x = Math.min(drag.x + 14, scene.width - width - 4);
+  const y = drag.y + 14;
+  g.fillStyle = inkNow("panel");
+  g.strokeStyle = inkNow("brass");
+  g.lineWidth = 1;
+  g.beginPath();
+  g.roundRect(x, y, width, 28, 4);
+  g.fill();
+  g.stroke();
+  g.fillStyle = inkNow("text");
+  g.fillText(name(moving), x + 10, y + 18);
+  g.fillStyle = inkNow("brass");
+  g.fillText(text, x + 22 + g.measureText(name(moving)).width, y + 18);
+}

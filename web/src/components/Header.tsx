@@ -1,0 +1,128 @@
+import { Box, Button, styled, Tooltip } from "@mui/material";
+import { NavLink } from "react-router";
+import { answer, client } from "../api/client";
+import { useEdit, useShow } from "../api/show";
+import { useLive } from "../stores/live";
+import { STATION_NAMES, STATIONS, toggleTheme, useView } from "../stores/view";
+import { ink, mono } from "../theme/tokens";
+import { KeyCap } from "./atoms";
+import { Mark } from "./Mark";
+import { redo, undo } from "./steps";
+import { Typed } from "./Typed";
+
+const StationLink = styled(NavLink)({
+  position: "relative",
+  display: "flex",
+  alignItems: "center",
+  gap: 7,
+  padding: "0 15px",
+  color: ink.soft,
+  fontSize: 14.5,
+  textDecoration: "none",
+  "& b": {
+    font: `500 11.5px ${mono}`,
+    color: ink.faint,
+    border: `1px solid ${ink.hair2}`,
+    borderRadius: 3,
+    padding: "0 4px",
+    lineHeight: "14px",
+  },
+  "&:hover": { color: ink.text },
+  "&.active": { color: ink.text, fontWeight: 600 },
+  "&.active b": { color: ink.ground, background: ink.brass, borderColor: ink.brass },
+  "&.active:before": {
+    content: '""',
+    position: "absolute",
+    left: 15,
+    right: 15,
+    bottom: -1,
+    height: 2,
+    background: ink.brass,
+  },
+  "&.active:after": {
+    content: '""',
+    position: "absolute",
+    left: "50%",
+    top: 46,
+    width: 260,
+    height: 110,
+    transform: "translateX(-50%)",
+    background: `conic-gradient(from 146deg at 50% 0, transparent, color-mix(in srgb, ${ink.brass} 10%, transparent) 34deg, transparent 68deg)`,
+    maskImage: "linear-gradient(#000, transparent)",
+    pointerEvents: "none",
+    zIndex: 2,
+  },
+});
+
+/** Show name, the six stations, undo and redo, who else is here, theme, help. */
+export function Header() {
+  const { data } = useShow();
+  const people = useLive((live) => live.people);
+  const theme = useView((view) => view.theme);
+  const edit = useEdit();
+  return (
+    <Box
+      component="header"
+      sx={{
+        display: "flex",
+        alignItems: "stretch",
+        borderBottom: `1px solid ${ink.hair}`,
+        px: 2,
+        gap: 2,
+        position: "relative",
+      }}
+    >
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1.25, fontWeight: 650 }}>
+        <Mark />
+        Heliograph
+      </Box>
+      <Box sx={{ alignSelf: "center", width: 214, color: ink.soft, fontSize: 13 }}>
+        <Typed
+          quiet
+          label="Name of the show"
+          value={data?.show.name ?? ""}
+          onCommit={(name) => edit(() => answer(client.PATCH("/api/show", { body: { name } })))}
+        />
+      </Box>
+      <Box
+        component="nav"
+        aria-label="Stations"
+        sx={{ display: "flex", alignItems: "stretch", mx: "auto", gap: "2px" }}
+      >
+        {STATIONS.map((station, index) => (
+          <StationLink key={station} to={`/${station}`}>
+            <b>{index + 1}</b>
+            {STATION_NAMES[station]}
+          </StationLink>
+        ))}
+      </Box>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 0.5, color: ink.soft }}>
+        <Tooltip title={data?.undo ? `Take back: ${data.undo}` : "Nothing to take back"}>
+          <span>
+            <Button variant="text" disabled={!data?.undo} onClick={undo}>
+              Undo <KeyCap>Z</KeyCap>
+            </Button>
+          </span>
+        </Tooltip>
+        <Tooltip title={data?.redo ? `Do again: ${data.redo}` : "Nothing to do again (Shift Z)"}>
+          <span>
+            <Button variant="text" disabled={!data?.redo} onClick={redo}>
+              Redo
+            </Button>
+          </span>
+        </Tooltip>
+        <Tooltip
+          title={people > 1 ? `${people} people have this show open` : "Nobody else has this show open"}
+        >
+          <Box sx={{ px: 1, fontSize: 13 }}>{people} here</Box>
+        </Tooltip>
+        <Button variant="text" onClick={toggleTheme} aria-label={`Theme ${theme}: change it`}>
+          {theme === "night" ? "Night" : "Chart"}
+        </Button>
+        <Button variant="text" onClick={() => useView.setState({ help: true })}>
+          Help <KeyCap>?</KeyCap>
+        </Button>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,46 @@
+import { Box, Dialog } from "@mui/material";
+import { useView } from "../stores/view";
+import { ink } from "../theme/tokens";
+import { KeyCap } from "./atoms";
+
+const KEYS: [string, string][] = [
+  ["1 to 6", "the stations, in the order of the work"],
+  ["Z, Shift Z", "undo and redo your own edits"],
+  ["B", "blackout on and off"],
+  ["T", "tap the tempo"],
+  ["Space", "Looks: start or stop the chosen look"],
+  ["Arrows", "Matrices: move over the squares; tables: move over the rows"],
+  ["Enter", "Matrices: pick a cell up, put it down on another to exchange"],
+  ["Delete", "take the chosen thing away"],
+  ["Esc", "leave a field as it was"],
+];
+
+/** The keys, and where to begin. */
+export function Help() {
+  const open = useView((view) => view.help);
+  return (
+    <Dialog open={open} onClose={() => useView.setState({ help: false })} maxWidth="sm">
+      <Box sx={{ p: 3, width: 520 }}>
+        <Box component="h2" sx={{ m: 0, mb: 1, fontSize: 18 }}>
+          From nothing to light
+        </Box>
+        <Box component="ol" sx={{ pl: 2.5, mt: 0, color: ink.soft, "& li": { mb: 0.5 } }}>
+          <li>Rig: type what hangs there into the line at the foot, for example 16 x RGB lamp.</li>
+          <li>Patch: add an output and look whether the node is heard.</li>
+          <li>Matrices: weave the cells in the order they are wired.</li>
+          <li>Looks: add a line, choose a colour, switch it on. The live strip shows what is really sent.</li>
+        </Box>
+        <Box sx={{ display: "grid", gridTemplateColumns: "110px 1fr", rowGap: 1, mt: 2 }}>
+          {KEYS.map(([key, what]) => (
+            <Box key={key} sx={{ display: "contents" }}>
+              <span>
+                <KeyCap>{key}</KeyCap>
+              </span>
+              <span>{what}</span>
+            </Box>
+          ))}
+        </Box>
+      </Box>
+    </Dialog>
+  );
+}

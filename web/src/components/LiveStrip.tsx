@@ -1,0 +1,231 @@
+import { Box, Button, Slider, Tooltip } from "@mui/material";
+import { useState } from "react";
+import { useShow } from "../api/show";
+import { clamp, toByte, toPercent } from "../model/values";
+import { command, useLive } from "../stores/live";
+import { ink } from "../theme/tokens";
+import { Cap, KeyCap, Num } from "./atoms";
+import { PictureCanvas } from "./PictureCanvas";
+import { Tempo } from "./Tempo";
+import { Typed } from "./Typed";
+
+/** Always at the foot: what is really being sent, and the few things that act at once. */
+export function LiveStrip() {
+  return (
+    <Box
+      component="footer"
+      sx={{
+        borderTop: `1px solid ${ink.hair}`,
+        display: "grid",
+        gridTemplateColumns: "346px minmax(0,1fr) 352px",
+        background: `linear-gradient(${ink.panel}, ${ink.ground})`,
+        "& > div": { px: 2, py: 1, display: "flex", gap: 1.75, alignItems: "center", minWidth: 0 },
+        "& > div + div": { borderLeft: `1px solid ${ink.hair}` },
+      }}
+    >
+      <Power />
+      <Thumbnails />
+      <Health />
+    </Box>
+  );
+}
+
+function Power() {
+  const state = useLive((live) => live.engine?.state);
+  const armed = (state?.armed.length ?? 0) > 0;
+  return (
+    <div>
+      <Tooltip title={armed ? "Lasers may emit" : "Lasers are held at their safe values, above everything"}>
+        <Box
+          sx={{
+            textAlign: "center",
+            fontSize: 11.5,
+            lineHeight: "13px",
+            color: armed ? ink.coral : ink.sea,
+            whiteSpace: "nowrap",
+          }}
+        >
+          <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden="true">
+            <circle cx="13" cy="13" r="11" fill="none" stroke="currentColor" strokeWidth="1.5" />
+            <path d={armed ? "M13 5v16M5 13h16" : "M8 13h10"} stroke="currentColor" strokeWidth="2.4" />
+          </svg>
+          <br />
+          lasers
+          <br />
+          {armed ? "armed" : "safe"}
+        </Box>
+      </Tooltip>
+      <Button
+        color="error"
+        variant={state?.blackout ? "contained" : "outlined"}
+        aria-pressed={state?.blackout ?? false}
+        disabled={!state}
+        onClick={() => command({ do: "blackout", on: !state?.blackout })}
+      >
+        {state?.blackout ? "Black" : "Blackout"}{" "}
+        <KeyCap sx={{ color: "inherit", borderColor: "currentcolor" }}>B</KeyCap>
+      </Button>
+      <Button
+        variant={state?.freeze ? "contained" : "outlined"}
+        color={state?.freeze ? "primary" : "inherit"}
+        aria-pressed={state?.freeze ?? false}
+        disabled={!state}
+        onClick={() => command({ do: "freeze", on: !state?.freeze })}
+      >
+        {state?.freeze ? "Frozen" : "Freeze"}
+      </Button>
+      <Master level={state?.master ?? 1} disabled={!state} />
+    </div>
+  );
+}
+
+function Master({ level, disabled }: { level: number; disabled: boolean }) {
+  const [moving, setMoving] = useState<number | null>(null);
+  const shown = moving ?? level;
+  const set = (value: number) => command({ do: "master", level: clamp(value, 0, 1) });
+  return (
+    <Box sx={{ flex: 1, minWidth: 84 }}>
+      <Box
+        sx={{
+          display: "flex",
+          alignItems: "center",
+          justifyContent: "space-between",
+          fontSize: 12,
+          gap: 0.5,
+        }}
+      >
+        <Box sx={{ color: ink.soft }}>Master</Box>
+        <Tooltip title={`${toByte(shown)} of 255`}>
+          <Box sx={{ width: 58 }}>
+            <Typed
+              quiet
+              numeric
+              disabled={disabled}
+              label="Grand master, percent"
+              value={`${toPercent(shown)} %`}
+              onCommit={(text) => {
+                const percent = Number.parseFloat(text.replace(",", "."));
+                if (!(percent >= 0 && percent <= 100)) return "The master goes from 0 to 100 %.";
+                set(percent / 100);
+              }}
+            />
+          </Box>
+        </Tooltip>
+      </Box>
+      <Slider
+        aria-label="Grand master"
+        min={0}
+        max={100}
+        disabled={disabled}
+        value={toPercent(shown)}
+        onChange={(_, value) => {
+          setMoving(Number(value) / 100);
+          set(Number(value) / 100);
+        }}
+        onChangeCommitted={() => setTimeout(() => setMoving(null), 400)}
+      />
+    </Box>
+  );
+}
+
+function Thumbnails() {
+  const { data } = useShow();
+  const connected = useLive((live) => live.connected);
+  const matrices = data?.matrices ?? [];
+  return (
+    <Box sx={{ overflow: "hidden" }}>
+      {matrices.map((matrix) => {
+        const scale = Math.min(150 / matrix.width, 50 / matrix.height);
+        return (
+          <Box
+            key={matrix.id}
+            sx={{ alignSelf: "flex-end", fontSize: 11.5, lineHeight: "14px", color: ink.soft, flex: "none" }}
+          >
+            <PictureCanvas
+              matrix={matrix.id}
+              label={`${matrix.name} as sent`}
+              width={Math.max(matrix.width * scale, 8)}
+              height={Math.max(matrix.height * scale, 5)}
+            />
+            <Box
+              sx={{
+                mt: 0.5,
+                maxWidth: 150,
+                overflow: "hidden",
+                textOverflow: "ellipsis",
+                whiteSpace: "nowrap",
+              }}
+            >
+              {matrix.name}
+            </Box>
+          </Box>
+        );
+      })}
+      <Cap sx={{ ml: "auto", textAlign: "right", whiteSpace: "nowrap" }}>
+        {!connected ? (
+          <>
+            no connection,
+            <br />
+            pictures are old
+          </>
+        ) : matrices.length ? (
+          <>
+            read back from
+            <br />
+            the wire
+          </>
+        ) : (
+          "matrices show here as they are sent"
+        )}
+      </Cap>
+    </Box>
+  );
+}
+
+function Health() {
+  const engine = useLive((live) => live.engine);
+  const nodes = useLive((live) => live.receiver?.nodes);
+  const devices = new Map((nodes ?? []).filter((n) => n.style !== 1).map((n) => [n.ip, n.silent]));
+  const alive = [...devices.values()].filter((silent) => !silent).length;
+  const stats = engine?.stats ?? {};
+  const universes = engine?.outputs.reduce((sum, output) => sum + output.universes, 0) ?? 0;
+  const failing = engine?.outputs.some((output) => output.last_error);
+  return (
+    <div>
+      {engine ? (
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "52px auto",
+            columnGap: 1.25,
+            rowGap: "3px",
+            fontSize: 12.5,
+            lineHeight: "17px",
+            whiteSpace: "nowrap",
+            "& > :nth-of-type(odd)": { textAlign: "right", fontSize: 12 },
+          }}
+        >
+          <Num>{(stats.frames_per_s ?? 0).toFixed(1)}</Num>
+          <Box component="span" sx={{ color: ink.soft }}>
+            frames/s, {stats.skipped ? `${stats.skipped} skipped` : "none skipped"}
+          </Box>
+          <Num>{universes}</Num>
+          <Box component="span" sx={{ color: failing ? ink.brass : ink.soft }}>
+            {failing
+              ? "universes, sending fails"
+              : `universes, ${Math.round(universes * (stats.frames_per_s ?? 0))} packets/s`}
+          </Box>
+          <Num style={{ color: alive === devices.size ? ink.sea : ink.brass }}>
+            {alive} of {devices.size}
+          </Num>
+          <Box component="span" sx={{ color: ink.soft }}>
+            nodes answer
+          </Box>
+        </Box>
+      ) : (
+        <Cap>The engine does not answer this page at the moment.</Cap>
+      )}
+      <Tempo />
+    </div>
+  );
+}

@@ -1,0 +1,68 @@
+import { Box, ButtonBase, Tooltip } from "@mui/material";
+import { useEffect, useRef } from "react";
+import { command, useLive } from "../stores/live";
+import { ink, mono } from "../theme/tokens";
+import { KeyCap } from "./atoms";
+import { Typed } from "./Typed";
+import { tap } from "./tap";
+
+/** Tempo, typed or tapped, and the beat of the bar. */
+export function Tempo() {
+  const state = useLive((live) => live.engine?.state);
+  const beat = useRef<HTMLSpanElement>(null);
+  useEffect(() => {
+    let handle = 0;
+    const draw = () => {
+      handle = requestAnimationFrame(draw);
+      const { engine, statusAt } = useLive.getState();
+      if (!engine || !beat.current) return;
+      const since = engine.state.held ? 0 : (performance.now() - statusAt) / 60_000;
+      const now = Math.floor(engine.state.beat + since * engine.state.bpm) % 4;
+      beat.current.textContent = String(((now + 4) % 4) + 1);
+    };
+    draw();
+    return () => cancelAnimationFrame(handle);
+  }, []);
+  if (!state) return null;
+  return (
+    <Box
+      sx={{
+        ml: "auto",
+        width: 92,
+        textAlign: "center",
+        "& input": { fontSize: 20, textAlign: "center", fontFamily: mono },
+      }}
+    >
+      <Typed
+        quiet
+        numeric
+        label="Tempo, beats a minute"
+        value={state.bpm.toFixed(1)}
+        onCommit={(text) => {
+          const bpm = Number.parseFloat(text.replace(",", "."));
+          if (!(bpm >= 20 && bpm <= 300)) return "A tempo is 20 to 300 beats a minute.";
+          command({ do: "tempo", bpm });
+        }}
+      />
+      <Tooltip title="Tap the beat">
+        <ButtonBase
+          onClick={() => tap()}
+          sx={{
+            fontSize: 12,
+            color: ink.soft,
+            gap: 0.75,
+            px: 1,
+            py: 0.25,
+            borderRadius: 1,
+            whiteSpace: "nowrap",
+          }}
+        >
+          <span>
+            beat <span ref={beat}>1</span>/4
+          </span>
+          <KeyCap>T</KeyCap>
+        </ButtonBase>
+      </Tooltip>
+    </Box>
+  );
+}

@@ -1,0 +1,119 @@
+import { Box } from "@mui/material";
+import { useEffect, useRef, useState } from "react";
+import { ink, mono } from "../theme/tokens";
+
+interface TypedProps {
+  value: string;
+  label: string;
+  /** Stores what was typed; a string it resolves to is shown as what is wrong. */
+  onCommit: (text: string) => unknown;
+  width?: number | string;
+  numeric?: boolean;
+  quiet?: boolean;
+  placeholder?: string;
+  disabled?: boolean;
+}
+
+/**
+ * A value that is edited where it stands. It counts at once on Enter and on leaving the field; Escape
+ * takes the typing back. Text that was not accepted stays, with what is wrong beneath.
+ */
+export function Typed({
+  value,
+  label,
+  onCommit,
+  width = "100%",
+  numeric,
+  quiet,
+  placeholder,
+  disabled,
+}: TypedProps) {
+  const [text, setText] = useState<string | null>(null);
+  const [wrong, setWrong] = useState("");
+  const field = useRef<HTMLInputElement>(null);
+  const busy = useRef(false);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a value from elsewhere ends the typing
+  useEffect(() => {
+    if (document.activeElement !== field.current) setText(null);
+  }, [value]);
+
+  const commit = async () => {
+    if (text === null || busy.current) return;
+    if (text === value) {
+      setText(null);
+      setWrong("");
+      return;
+    }
+    busy.current = true;
+    const problem = await onCommit(text);
+    busy.current = false;
+    if (typeof problem === "string" && problem) setWrong(problem);
+    else {
+      setWrong("");
+      setText(null);
+    }
+  };
+
+  return (
+    <Box sx={{ position: "relative", width, minWidth: 0 }}>
+      <Box
+        component="input"
+        ref={field}
+        aria-label={label}
+        aria-invalid={wrong !== ""}
+        disabled={disabled}
+        placeholder={placeholder}
+        value={text ?? value}
+        onChange={(event: React.ChangeEvent<HTMLInputElement>) => setText(event.target.value)}
+        onFocus={(event: React.FocusEvent<HTMLInputElement>) => event.target.select()}
+        onBlur={commit}
+        onKeyDown={(event: React.KeyboardEvent<HTMLInputElement>) => {
+          if (event.key === "Enter") void commit();
+          if (event.key === "Escape") {
+            setText(null);
+            setWrong("");
+            event.currentTarget.blur();
+          }
+        }}
+        sx={{
+          width: "100%",
+          minWidth: 0,
+          height: 26,
+          px: 0.75,
+          font: numeric ? `500 13px ${mono}` : "inherit",
+          color: ink.text,
+          background: "transparent",
+          border: `1px solid ${wrong ? ink.brass : quiet ? "transparent" : ink.hair2}`,
+          borderRadius: "4px",
+          textOverflow: "ellipsis",
+          "&:hover": { borderColor: ink.hair2 },
+          "&:focus": { borderColor: ink.brass, outline: "none" },
+          "&::placeholder": { color: ink.faint, opacity: 1 },
+        }}
+      />
+      {wrong && (
+        <Box
+          role="alert"
+          sx={{
+            position: "absolute",
+            zIndex: 5,
+            top: 28,
+            left: 0,
+            minWidth: 220,
+            maxWidth: 340,
+            p: 1,
+            fontSize: 13,
+            lineHeight: "17px",
+            background: ink.panel,
+            border: `1px solid ${ink.brass}`,
+            borderRadius: "4px",
+            color: ink.text,
+            whiteSpace: "normal",
+          }}
+        >
+          {wrong}
+        </Box>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,62 @@
+import { Box, Slider } from "@mui/material";
+import { useState } from "react";
+import { clamp, round } from "../model/values";
+import { Cap } from "./atoms";
+import { Typed } from "./Typed";
+
+interface ValueSliderProps {
+  label: string;
+  value: number;
+  minimum: number;
+  maximum: number;
+  /** The largest value that may be typed, where the slider covers only a part. */
+  limit?: number;
+  unit: string;
+  onMove: (value: number) => void;
+  onCommit: (value: number) => void;
+}
+
+/** A value that is dragged, stepped and typed. While it is dragged `onMove`; once at the end `onCommit`. */
+export function ValueSlider({
+  label,
+  value,
+  minimum,
+  maximum,
+  limit = maximum,
+  unit,
+  onMove,
+  onCommit,
+}: ValueSliderProps) {
+  const [moving, setMoving] = useState<number | null>(null);
+  const shown = moving ?? value;
+  return (
+    <Box sx={{ display: "grid", gridTemplateColumns: "72px 1fr 84px", gap: 1.5, alignItems: "center" }}>
+      <Cap>{label}</Cap>
+      <Slider
+        aria-label={label}
+        min={minimum}
+        max={maximum}
+        step={maximum - minimum > 50 ? 1 : 0.1}
+        value={clamp(shown, minimum, maximum)}
+        onChange={(_, next) => {
+          setMoving(Number(next));
+          onMove(Number(next));
+        }}
+        onChangeCommitted={(_, next) => {
+          setMoving(null);
+          onCommit(Number(next));
+        }}
+      />
+      <Typed
+        numeric
+        label={`${label}, typed`}
+        value={`${round(shown, 1)}${unit.startsWith("%") ? " %" : ""}`}
+        onCommit={(text) => {
+          const typed = Number.parseFloat(text.replace(",", "."));
+          if (!(typed >= minimum && typed <= limit)) return `${label} goes from ${minimum} to ${limit}.`;
+          return onCommit(typed);
+        }}
+      />
+    </Box>
+  );
+}

@@ -1,0 +1,29 @@
+import { expect, it } from "vitest";
+import { rampCss, type Stop, withStopAdded } from "./layers";
+
+it("adds a colour in the widest gap, mixed from its neighbours", () => {
+  const stops: Stop[] = [
+    [0, 0, 0, 0],
+    [0.2, 100, 0, 0],
+    [1, 200, 100, 0],
+  ];
+  expect(withStopAdded(stops)[2]).toEqual([0.6, 150, 50, 0]);
+  expect(withStopAdded(stops)).toHaveLength(4);
+});
+
+it("makes two of one and never more than eight", () => {
+  let stops: Stop[] = [[0, 10, 20, 30]];
+  for (let n = 0; n < 12; n++) stops = withStopAdded(stops);
+  expect(stops).toHaveLength(8);
+  expect(stops.map((s) => s[0])).toEqual([...stops.map((s) => s[0])].sort((a, b) => a - b));
+});
+
+it("says a ramp as a gradient", () => {
+  expect(rampCss([[0, 1, 2, 3]])).toBe("linear-gradient(rgb(1 2 3), rgb(1 2 3))");
+  expect(
+    rampCss([
+      [0, 1, 2, 3],
+      [1, 4, 5, 6],
+    ]),
+  ).toBe("linear-gradient(90deg, rgb(1 2 3) 0%, rgb(4 5 6) 100%)");
+});

@@ -1,0 +1,80 @@
+import type { FixtureView, MatrixView } from "../api/client";
+
+/** One cell on a matrix, resolved against the rig. */
+export interface Bead {
+  fixture: FixtureView;
+  cell: string;
+  x: number;
+  y: number;
+  /** Absolute 0-based position of its first channel, for the strand's order; Infinity if unpatched. */
+  position: number;
+}
+
+/** "U3.201" as an absolute 0-based position. */
+export function positionOf(address: string): number {
+  const match = /^U(\d+)\.(\d+)$/.exec(address);
+  return match ? (Number(match[1]) - 1) * 512 + Number(match[2]) - 1 : Number.POSITIVE_INFINITY;
+}
+
+export function addressOf(position: number): string {
+  if (!Number.isFinite(position)) return "no address";
+  return `U${Math.floor(position / 512) + 1}.${(position % 512) + 1}`;
+}
+
+/** The first channel of a cell: cells of equal size follow each other, none is split between universes. */
+export function cellPosition(fixture: FixtureView, cell: number): number {
+  if (!fixture.cells || !fixture.address) return Number.POSITIVE_INFINITY;
+  const size = Math.floor(fixture.footprint / fixture.cells);
+  let position = positionOf(fixture.address) + (fixture.footprint - size * fixture.cells);
+  for (const [universe, first, last] of fixture.spans) {
+    const start = Math.max(position, (universe - 1) * 512 + first - 1);
+    const fits = Math.floor(((universe - 1) * 512 + last - start) / size);
+    if (cell <= fits) return start + (cell - 1) * size;
+    cell -= Math.max(fits, 0);
+    position = 0;
+  }
+  return Number.POSITIVE_INFINITY;
+}
+
+/** The matrix's cells in strand (address) order. */
+export function beadsOf(matrix: MatrixView, fixtures: FixtureView[]): Bead[] {
+  const raw = Uint8Array.from(atob(matrix.placements.packed), (c) => c.charCodeAt(0));
+  const packed = new Float32Array(raw.buffer);
+  const byId = new Map(fixtures.map((f) => [f.id, f]));
+  const beads: Bead[] = [];
+  for (let i = 0; i + 5 < packed.length; i += 6) {
+    const fixture = byId.get(matrix.placements.fixtures[packed[i] ?? -1] ?? "");
+    const cell = matrix.placements.cells[packed[i + 1] ?? -1];
+    if (!fixture || cell === undefined) continue;
+    const position = cellPosition(fixture, Number(cell));
+    beads.push({ fixture, cell, x: packed[i + 2] ?? 0, y: packed[i + 3] ?? 0, position });
+  }
+  return beads.sort((a, b) => (a.position === b.position ? 0 : a.position - b.position));
+}
+
+/** Runs of cells that are on no square of this matrix: "102:3-7". */
+export function notPlaced(
+  beads: Bead[],
+  fixtures: FixtureView[],
+): { fixture: FixtureView; first: number; last: number }[] {
+  const placed = new Map<string, Set<string>>();
+  for (const bead of beads) {
+    const cells = placed.get(bead.fixture.id) ?? new Set<string>();
+    cells.add(bead.cell);
+    placed.set(bead.fixture.id, cells);
+  }
+  const runs: { fixture: FixtureView; first: number; last: number }[] = [];
+  for (const fixture of fixtures) {
+    const cells = placed.get(fixture.id);
+    let first = 0;
+    for (let n = 1; n <= fixture.cells + 1; n++) {
+      const free = n <= fixture.cells && !cells?.has(String(n));
+      if (free && !first) first = n;
+      if (!free && first) {
+        runs.push({ fixture, first, last: n - 1 });
+        first = 0;
+      }
+    }
+  }
+  return runs;
+}

@@ -1,0 +1,213 @@
+import { Box, Button } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { answer, client, type Fault, type WholeShow } from "../../api/client";
+import { Cap, Num, PaneHead, Scroll } from "../../components/atoms";
+import { Typed } from "../../components/Typed";
+import { clamp } from "../../model/values";
+import { watchLevels } from "../../stores/live";
+import { levels } from "../../stores/pictures";
+import { useView } from "../../stores/view";
+import { ink, inkNow, mono } from "../../theme/tokens";
+import { universesOf } from "../patch/universes";
+
+const ACROSS = 24;
+const CELL = { width: 36, height: 23 };
+const LEFT = 34;
+const ROWS = Math.ceil(512 / ACROSS);
+const EMITTER: Record<string, string> = { red: "#a8322b", green: "#2c7a41", blue: "#2c4fb0" };
+
+/** All 512 values of a universe as sent; the owner of a channel on hover and by the arrow keys. */
+export function LevelMap({ show }: { show: WholeShow }) {
+  const universe = useView((view) => view.universe);
+  const [channel, setChannel] = useState(1);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const known = useMemo(() => universesOf(show), [show]);
+  const { data, error } = useQuery<Awaited<ReturnType<typeof fetchLevels>>, Fault>({
+    queryKey: ["levels", universe],
+    queryFn: () => fetchLevels(universe),
+    retry: 10,
+  });
+  useEffect(() => watchLevels(universe), [universe]);
+  const owners = useMemo(() => {
+    const found = new Map<number, NonNullable<typeof data>["owners"]>();
+    for (const owner of data?.owners ?? [])
+      found.set(owner.channel, [...(found.get(owner.channel) ?? []), owner]);
+    return found;
+  }, [data]);
+  const view = useRef({ owners, channel });
+  view.current = { owners, channel };
+
+  useEffect(() => {
+    let handle = 0;
+    const draw = () => {
+      handle = requestAnimationFrame(draw);
+      paint(canvas.current, levels.get(universe)?.values, view.current.owners, view.current.channel);
+    };
+    draw();
+    return () => cancelAnimationFrame(handle);
+  }, [universe]);
+
+  const go = (number: number) => {
+    if (number >= 1 && number <= 63999) useView.setState({ universe: number });
+  };
+  const at = (event: React.PointerEvent) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const x = Math.floor((event.clientX - box.left - LEFT) / CELL.width);
+    const y = Math.floor((event.clientY - box.top) / CELL.height);
+    const next = y * ACROSS + x + 1;
+    if (x >= 0 && x < ACROSS && next <= 512) setChannel(next);
+  };
+  const onKey = (event: React.KeyboardEvent) => {
+    const step = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -ACROSS, ArrowDown: ACROSS }[event.key];
+    if (!step) return;
+    event.preventDefault();
+    setChannel(clamp(channel + step, 1, 512));
+  };
+
+  return (
+    <>
+      <PaneHead
+        title={
+          <Box sx={{ display: "flex", alignItems: "center", gap: 1, fontWeight: 400 }}>
+            <Button aria-label="Universe before" onClick={() => go(universe - 1)}>
+              ‹
+            </Button>
+            <Box sx={{ "& input": { fontSize: 17, fontWeight: 600 } }}>
+              <Typed
+                numeric
+                width={78}
+                label="Universe"
+                value={`U${universe}`}
+                onCommit={(text) => {
+                  const number = Number(text.replace(/^[uU]/, ""));
+                  if (!Number.isInteger(number) || number < 1 || number > 63999)
+                    return "Universes are 1 to 63999.";
+                  go(number);
+                }}
+              />
+            </Box>
+            <Button aria-label="Next universe" onClick={() => go(universe + 1)}>
+              ›
+            </Button>
+          </Box>
+        }
+      >
+        <Cap>sent values, 0 to 255</Cap>
+      </PaneHead>
+      <Cap sx={{ px: 2, pb: 1 }}>
+        {error
+          ? `${error.what} ${error.repair}`
+          : data?.numbers.length
+            ? data.numbers.join("; ")
+            : "No output sends this universe."}
+      </Cap>
+      <Box
+        sx={{ px: 2, pb: 1, display: "flex", gap: 0.5, flexWrap: "wrap", maxHeight: 62, overflowY: "auto" }}
+      >
+        {known.slice(0, 128).map((one) => (
+          <Button
+            key={one.number}
+            aria-pressed={one.number === universe}
+            color={one.number === universe ? "primary" : "inherit"}
+            onClick={() => go(one.number)}
+          >
+            <Num>U{one.number}</Num>
+          </Button>
+        ))}
+      </Box>
+      <Scroll sx={{ px: 2 }}>
+        <canvas
+          ref={canvas}
+          tabIndex={0}
+          role="application"
+          aria-label={`Channels of universe ${universe}`}
+          onPointerMove={at}
+          onKeyDown={onKey}
+          style={{ width: LEFT + ACROSS * CELL.width, height: ROWS * CELL.height, display: "block" }}
+        />
+      </Scroll>
+      <OwnerLine universe={universe} channel={channel} owners={owners.get(channel) ?? []} />
+    </>
+  );
+}
+
+const fetchLevels = (universe: number) =>
+  answer(client.GET("/api/levels/{universe}", { params: { path: { universe } } }));
+
+type Owners = Awaited<ReturnType<typeof fetchLevels>>["owners"];
+
+function OwnerLine({ universe, channel, owners }: { universe: number; channel: number; owners: Owners }) {
+  const [value, setValue] = useState(0);
+  useEffect(() => {
+    const timer = setInterval(() => setValue(levels.get(universe)?.values[channel - 1] ?? 0), 100);
+    return () => clearInterval(timer);
+  }, [universe, channel]);
+  return (
+    <Box
+      role="status"
+      aria-label="Channel"
+      sx={{
+        borderTop: `1px solid ${ink.hair}`,
+        px: 2,
+        py: 1.25,
+        display: "flex",
+        gap: 2,
+        alignItems: "baseline",
+      }}
+    >
+      <Num style={{ fontSize: 16, fontWeight: 600 }}>{`U${universe}.${channel}`}</Num>
+      <Num style={{ fontSize: 16 }}>{value}</Num>
+      <Num style={{ color: ink.soft }}>{((value / 255) * 100).toFixed(1)} %</Num>
+      <span>
+        {owners.length
+          ? owners.map((o) => `${o.label} of ${o.written} ${o.name}`).join(", and ")
+          : "no fixture owns this channel"}
+      </span>
+    </Box>
+  );
+}
+
+function paint(
+  canvas: HTMLCanvasElement | null,
+  values: Uint8Array | undefined,
+  owners: Map<number, Owners>,
+  channel: number,
+): void {
+  const g = canvas?.getContext("2d");
+  if (!canvas || !g) return;
+  const ratio = window.devicePixelRatio;
+  const [width, height] = [(LEFT + ACROSS * CELL.width) * ratio, ROWS * CELL.height * ratio];
+  if (canvas.width !== width || canvas.height !== height) {
+    canvas.width = width;
+    canvas.height = height;
+  }
+  g.setTransform(ratio, 0, 0, ratio, 0, 0);
+  g.clearRect(0, 0, width, height);
+  g.textAlign = "right";
+  for (let n = 1; n <= 512; n++) {
+    const x = LEFT + ((n - 1) % ACROSS) * CELL.width;
+    const y = Math.floor((n - 1) / ACROSS) * CELL.height;
+    const value = values?.[n - 1] ?? 0;
+    const owner = owners.get(n)?.[0];
+    if ((n - 1) % ACROSS === 0) {
+      g.font = `500 11.5px ${mono}`;
+      g.fillStyle = inkNow("soft");
+      g.fillText(String(n), LEFT - 8, y + 15);
+    }
+    g.fillStyle = inkNow(owner ? "row" : "ground");
+    g.fillRect(x, y, CELL.width - 1, CELL.height - 2);
+    g.globalAlpha = 0.85;
+    g.fillStyle = (owner && EMITTER[owner.label]) ?? inkNow("hair2");
+    g.fillRect(x, y, ((CELL.width - 1) * value) / 255, CELL.height - 2);
+    g.globalAlpha = 1;
+    g.font = `500 12px ${mono}`;
+    g.fillStyle = inkNow(value || owner ? "text" : "faint");
+    g.fillText(String(value), x + CELL.width - 5, y + 15);
+    if (n === channel) {
+      g.strokeStyle = inkNow("brass");
+      g.lineWidth = 2;
+      g.strokeRect(x + 1, y + 1, CELL.width - 3, CELL.height - 4);
+    }
+  }
+}

@@ -1,0 +1,134 @@
+import { Box, Button } from "@mui/material";
+import { useRef, useState } from "react";
+import { Cap, Num } from "../../components/atoms";
+import { Typed } from "../../components/Typed";
+import { ValueSlider } from "../../components/ValueSlider";
+import { colourOf, rampCss, type Stop, withStopAdded } from "../../model/layers";
+import { clamp, fromHsv, type Rgb, readColour, round, toHsv } from "../../model/values";
+import { ink } from "../../theme/tokens";
+
+interface RampProps {
+  stops: Stop[];
+  onMove: (stops: Stop[]) => void;
+  onCommit: (stops: Stop[]) => unknown;
+}
+
+/** The colours of a layer: 1 to 8 stops, dragged along the ramp, each set by hue or by red, green and blue. */
+export function RampEditor({ stops, onMove, onCommit }: RampProps) {
+  const [chosen, setChosen] = useState(0);
+  const bar = useRef<HTMLDivElement>(null);
+  const dragging = useRef(false);
+  const index = clamp(chosen, 0, stops.length - 1);
+  const stop = stops[index] ?? ([0, 255, 255, 255] as Stop);
+  const colour = colourOf(stop);
+  const [hue, saturation, value] = toHsv(colour);
+  const changed = (next: Stop): Stop[] => stops.map((one, i) => (i === index ? next : one));
+  const coloured = (rgb: Rgb) => changed([stop[0], ...rgb]);
+  const placed = (event: React.PointerEvent): Stop[] => {
+    const box = bar.current?.getBoundingClientRect();
+    if (!box) return stops;
+    const low = stops[index - 1]?.[0] ?? 0;
+    const high = stops[index + 1]?.[0] ?? 1;
+    const at = round(clamp((event.clientX - box.left) / box.width, low, high), 3);
+    return changed([at, ...colour]);
+  };
+  const parts: [string, number, number, (value: number) => Rgb][] = [
+    ["red", colour[0], 255, (v) => [v, colour[1], colour[2]]],
+    ["green", colour[1], 255, (v) => [colour[0], v, colour[2]]],
+    ["blue", colour[2], 255, (v) => [colour[0], colour[1], v]],
+    ["hue", hue, 360, (v) => fromHsv(v % 360, saturation, value)],
+  ];
+  return (
+    <Box sx={{ display: "grid", gap: 1 }}>
+      <Box
+        ref={bar}
+        sx={{ position: "relative", height: 26, borderRadius: "4px", background: rampCss(stops), mx: "2px" }}
+      >
+        {stops.map(([at], i) => (
+          <Box
+            // biome-ignore lint/suspicious/noArrayIndexKey: stops have no identity but their order
+            key={i}
+            component="button"
+            aria-label={`Colour ${i + 1}`}
+            aria-pressed={i === index}
+            onPointerDown={(event: React.PointerEvent<HTMLButtonElement>) => {
+              setChosen(i);
+              dragging.current = stops.length > 1 && i === index;
+              event.currentTarget.setPointerCapture(event.pointerId);
+            }}
+            onPointerMove={(event: React.PointerEvent) =>
+              dragging.current && event.buttons && onMove(placed(event))
+            }
+            onPointerUp={(event: React.PointerEvent) => {
+              if (dragging.current) onCommit(placed(event));
+              dragging.current = false;
+            }}
+            sx={{
+              position: "absolute",
+              left: `calc(${at * 100}% - 6px)`,
+              top: -5,
+              width: 12,
+              height: 36,
+              p: 0,
+              border: 0,
+              background: "none",
+              cursor: "ew-resize",
+              "&:after": {
+                content: '""',
+                position: "absolute",
+                left: 4,
+                top: 0,
+                bottom: 0,
+                width: 4,
+                borderRadius: 1,
+                background: i === index ? ink.brass : ink.text,
+                outline: `1px solid ${ink.ground}`,
+              },
+            }}
+          />
+        ))}
+      </Box>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1.25, mt: 0.5, fontSize: 13 }}>
+        <Cap>
+          colour {index + 1} of {stops.length}
+        </Cap>
+        <Typed
+          numeric
+          width={116}
+          label="Colour, typed"
+          value={colour.join(" ")}
+          onCommit={(text) => {
+            const rgb = readColour(text);
+            return rgb ? onCommit(coloured(rgb)) : "Type 214 120 72 or #d67848.";
+          }}
+        />
+        <Cap>
+          <Num>{colour.map((part) => `${Math.round((part / 255) * 100)} %`).join(" ")}</Num>, hue{" "}
+          <Num>{Math.round(hue)}°</Num>
+        </Cap>
+        <Button
+          sx={{ ml: "auto" }}
+          disabled={stops.length >= 8}
+          onClick={() => onCommit(withStopAdded(stops))}
+        >
+          Add colour
+        </Button>
+        <Button disabled={stops.length < 2} onClick={() => onCommit(stops.filter((_, i) => i !== index))}>
+          Remove
+        </Button>
+      </Box>
+      {parts.map(([name, now, maximum, make]) => (
+        <ValueSlider
+          key={name}
+          label={name}
+          value={now}
+          minimum={0}
+          maximum={maximum}
+          unit=""
+          onMove={(v) => onMove(coloured(make(Math.round(v))))}
+          onCommit={(v) => onCommit(coloured(make(Math.round(v))))}
+        />
+      ))}
+    </Box>
+  );
+}

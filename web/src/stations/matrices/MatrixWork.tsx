@@ -1,0 +1,192 @@
+import { Box, Button, Switch } from "@mui/material";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { answer, client, type MatrixView, type WholeShow } from "../../api/client";
+import { useEdit } from "../../api/show";
+import { Cap, Num } from "../../components/atoms";
+import { Typed } from "../../components/Typed";
+import { addressOf, beadsOf, notPlaced } from "../../model/placements";
+import { clamp } from "../../model/values";
+import { watchFull } from "../../stores/live";
+import { useView } from "../../stores/view";
+import { ink } from "../../theme/tokens";
+import { MatrixGrid, type Square } from "./MatrixGrid";
+import { Overview } from "./Overview";
+import { type Hand, Tray } from "./Tray";
+
+const ZOOMS = [12, 16, 24, 32, 48, 64, 80];
+
+/** The middle of the station: head, overview, grid, what is chosen, the tray. */
+export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixView }) {
+  const edit = useEdit();
+  const beads = useMemo(() => beadsOf(matrix, show.fixtures), [matrix, show.fixtures]);
+  const tray = useMemo(() => notPlaced(beads, show.fixtures), [beads, show.fixtures]);
+  const [zoom, setZoom] = useState(matrix.width * matrix.height <= 64 ? 80 : 64);
+  const [strand, setStrand] = useState(true);
+  const [cursor, setCursor] = useState<Square | null>(null);
+  const [held, setHeld] = useState<Square | null>(null);
+  const [hand, setHand] = useState<Hand | null>(null);
+  const scroller = useRef<HTMLDivElement>(null);
+  const part = useRef({ x: 0, y: 0, w: 1, h: 1 });
+  useEffect(() => watchFull(matrix.id), [matrix.id]);
+
+  const params = { path: { matrix_id: matrix.id } };
+  const beadAt = (square: Square | null) =>
+    square ? beads.find((bead) => bead.x === square[0] && bead.y === square[1]) : undefined;
+  const exchange = (a: Square, b: Square) =>
+    edit(() => answer(client.POST("/api/matrices/{matrix_id}/exchange", { params, body: { a, b } })));
+  const lift = (square: Square) =>
+    edit(() =>
+      answer(client.POST("/api/matrices/{matrix_id}/lift", { params, body: { squares: [square] } })),
+    );
+  const place = async (to: Square) => {
+    if (!hand || beadAt(to)) return;
+    const cell = { fixture: hand.fixture, cell: String(hand.cell) };
+    const done = await edit(() =>
+      answer(client.POST("/api/matrices/{matrix_id}/place", { params, body: { cell, to } })),
+    );
+    if (done) setHand(hand.cell < hand.last ? { ...hand, cell: hand.cell + 1 } : null);
+  };
+
+  const onKey = (event: React.KeyboardEvent) => {
+    const steps: Record<string, Square> = {
+      ArrowLeft: [-1, 0],
+      ArrowRight: [1, 0],
+      ArrowUp: [0, -1],
+      ArrowDown: [0, 1],
+    };
+    const step = steps[event.key];
+    const at = cursor ?? [0, 0];
+    if (step)
+      setCursor([clamp(at[0] + step[0], 0, matrix.width - 1), clamp(at[1] + step[1], 0, matrix.height - 1)]);
+    else if (event.key === "Enter" && hand) void place(at);
+    else if (event.key === "Enter" && held) {
+      if (held[0] !== at[0] || held[1] !== at[1]) void exchange(held, at);
+      setHeld(null);
+    } else if (event.key === "Enter" && beadAt(at)) setHeld(at);
+    else if (event.key === "Escape") {
+      setHeld(null);
+      setHand(null);
+    } else if (event.key === "Delete" && beadAt(at)) void lift(at);
+    else return;
+    event.preventDefault();
+  };
+
+  const chosen = beadAt(cursor);
+  const fits = matrix.width * zoom <= 560 && matrix.height * zoom <= 430;
+  return (
+    <>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 2, px: 2, pt: 1.25, pb: 1 }}>
+        <Box sx={{ "& input": { fontSize: 20, fontWeight: 620 }, width: 220, ml: -0.75 }}>
+          <Typed
+            quiet
+            label="Name of the matrix"
+            value={matrix.name}
+            onCommit={(name) =>
+              edit(() =>
+                answer(
+                  client.PATCH("/api/matrices/{matrix_id}", { params, body: { name, rev: matrix.rev } }),
+                ),
+              )
+            }
+          />
+        </Box>
+        <Cap>
+          {matrix.width} × {matrix.height}, {beads.length} cells,{" "}
+          {matrix.width * matrix.height - beads.length} empty squares
+        </Cap>
+        <Box
+          component="label"
+          sx={{ ml: "auto", fontSize: 13, display: "flex", alignItems: "center", whiteSpace: "nowrap" }}
+        >
+          strand <Switch checked={strand} onChange={(_, on) => setStrand(on)} />
+        </Box>
+        <Box sx={{ fontSize: 13, display: "flex", alignItems: "center", gap: 0.5, whiteSpace: "nowrap" }}>
+          zoom
+          <Button
+            aria-label="Smaller"
+            onClick={() => setZoom(ZOOMS[Math.max(0, ZOOMS.indexOf(zoom) - 1)] ?? zoom)}
+          >
+            −
+          </Button>
+          <Num>{zoom} px</Num>
+          <Button
+            aria-label="Larger"
+            onClick={() => setZoom(ZOOMS[Math.min(ZOOMS.length - 1, ZOOMS.indexOf(zoom) + 1)] ?? zoom)}
+          >
+            +
+          </Button>
+        </Box>
+      </Box>
+      <Box
+        sx={{
+          px: 2,
+          pb: 1,
+          minHeight: 28,
+          fontSize: 13,
+          color: ink.soft,
+          borderBottom: `1px solid ${ink.hair}`,
+        }}
+      >
+        {hand ? (
+          <>
+            In hand <Num>{`${hand.number}:${hand.cell}`}</Num>: click an empty square, or Esc
+          </>
+        ) : chosen ? (
+          <>
+            <Num style={{ color: ink.text }}>{`${chosen.fixture.number}:${chosen.cell}`}</Num>{" "}
+            {chosen.fixture.name}, <Num>{addressOf(chosen.position)}</Num>, column {chosen.x + 1}, row{" "}
+            {chosen.y + 1}
+            {held && ", picked up: move on and press Enter to exchange"}
+          </>
+        ) : cursor ? (
+          `column ${cursor[0] + 1}, row ${cursor[1] + 1}: empty`
+        ) : (
+          "Squares count from the top left, x to the right, y down. Drag a cell onto another to exchange them."
+        )}
+      </Box>
+      <Box sx={{ display: "flex", minHeight: 0, flex: 1, gap: 1.5, p: 1.5 }}>
+        {!fits && (
+          <Overview
+            matrix={matrix}
+            beads={beads}
+            part={part}
+            maxWidth={170}
+            maxHeight={470}
+            onGo={(x, y) =>
+              scroller.current?.scrollTo((x - part.current.w / 2) * zoom, (y - part.current.h / 2) * zoom)
+            }
+          />
+        )}
+        <MatrixGrid
+          matrix={matrix}
+          beads={beads}
+          cell={zoom}
+          strand={strand}
+          labels
+          cursor={cursor}
+          held={held}
+          onCursor={setCursor}
+          onClick={(square) => hand && void place(square)}
+          onExchange={(a, b) => void exchange(a, b)}
+          onLift={(square) => void lift(square)}
+          onKey={onKey}
+          onScroll={(left, top, width, height) => {
+            part.current = {
+              x: left / zoom,
+              y: top / zoom,
+              w: Math.min(matrix.width, width / zoom),
+              h: Math.min(matrix.height, height / zoom),
+            };
+          }}
+          scroller={scroller}
+        />
+      </Box>
+      <Tray
+        runs={tray}
+        hand={hand}
+        onTake={setHand}
+        onShow={(fixture) => useView.setState({ fixtures: [fixture] })}
+      />
+    </>
+  );
+}

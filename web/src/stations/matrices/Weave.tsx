@@ -1,0 +1,242 @@
+import { Box, Button, Checkbox, FormControlLabel, Radio, RadioGroup } from "@mui/material";
+import { useEffect, useRef, useState } from "react";
+import { answer, client, type Fault, type MatrixView, type Schemas, type WholeShow } from "../../api/client";
+import { newId } from "../../api/person";
+import { useEdit } from "../../api/show";
+import { Cap, FaultNote, PaneHead, Scroll } from "../../components/atoms";
+import { useView } from "../../stores/view";
+import { ink, mono } from "../../theme/tokens";
+
+type Body = Schemas["WeaveBody"];
+type Corner = NonNullable<Body["corner"]>;
+
+const CORNERS: Corner[] = ["top left", "top right", "bottom left", "bottom right"];
+
+/** Places cells in one step, in the order they are wired; the sentence says what it will do. */
+export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | undefined }) {
+  const [body, setBody] = useState<Body>(() => ({
+    selection: "all",
+    width: matrix?.width ?? proposed(show),
+    height: matrix?.height ?? proposed(show),
+    corner: "top left",
+    along: "rows",
+    snake: false,
+  }));
+  const [said, setSaid] = useState<Schemas["WeaveSaid"] | null>(null);
+  const [fault, setFault] = useState<Fault | null>(null);
+  const asked = useRef(0);
+  const edit = useEdit();
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision may answer otherwise
+  useEffect(() => {
+    const turn = ++asked.current;
+    answer(client.POST("/api/matrices/say", { body })).then(
+      (sentence) => turn === asked.current && setSaid(sentence),
+      () => turn === asked.current && setSaid(null),
+    );
+  }, [body, show.show.revision]);
+
+  const set = (change: Partial<Body>) => {
+    setFault(null);
+    setBody({ ...body, ...change });
+  };
+  const apply = async () => {
+    if (matrix) {
+      const params = { path: { matrix_id: matrix.id } };
+      await edit(() => answer(client.POST("/api/matrices/{matrix_id}/weave", { params, body })), setFault);
+      return;
+    }
+    const id = newId();
+    const made = { id, name: "Matrix 1", width: body.width, height: body.height, weave: body };
+    if (await edit(() => answer(client.POST("/api/matrices", { body: made })), setFault))
+      useView.setState({ matrix: id });
+  };
+  const remove = async () => {
+    if (!matrix) return;
+    const params = { path: { matrix_id: matrix.id } };
+    if (await edit(() => answer(client.DELETE("/api/matrices/{matrix_id}", { params })), setFault))
+      useView.setState({ matrix: null });
+  };
+
+  return (
+    <>
+      <PaneHead title="Weave">
+        <Cap>cells in their wired order</Cap>
+      </PaneHead>
+      <Scroll>
+        <Box
+          sx={{
+            px: 2,
+            display: "grid",
+            gridTemplateColumns: "84px 1fr",
+            rowGap: 1.25,
+            alignItems: "center",
+            fontSize: 13.5,
+          }}
+        >
+          <label htmlFor="weave-cells">Cells</label>
+          <Field
+            id="weave-cells"
+            width={150}
+            value={body.selection ?? "all"}
+            onChange={(selection) => set({ selection })}
+          />
+          <label htmlFor="weave-columns">Columns</label>
+          <Whole id="weave-columns" value={body.width} onChange={(width) => set({ width })} />
+          <label htmlFor="weave-rows">Rows</label>
+          <Whole id="weave-rows" value={body.height} onChange={(height) => set({ height })} />
+          <span>Start</span>
+          <Box sx={{ display: "flex", alignItems: "center", gap: 1.25 }}>
+            <Box sx={{ display: "grid", gridTemplateColumns: "32px 32px", gap: 0.5 }}>
+              {CORNERS.map((corner) => (
+                <CornerButton
+                  key={corner}
+                  corner={corner}
+                  on={body.corner === corner}
+                  onClick={() => set({ corner })}
+                />
+              ))}
+            </Box>
+            {body.corner}
+          </Box>
+          <span>Along</span>
+          <RadioGroup row value={body.along} onChange={(_, along) => set({ along: along as "rows" })}>
+            <FormControlLabel value="rows" label="rows" control={<Radio size="small" />} />
+            <FormControlLabel value="columns" label="columns" control={<Radio size="small" />} />
+          </RadioGroup>
+          <span>Snake</span>
+          <FormControlLabel
+            label="every line turns back"
+            control={
+              <Checkbox size="small" checked={body.snake ?? false} onChange={(_, snake) => set({ snake })} />
+            }
+          />
+        </Box>
+        <Box
+          sx={{
+            m: 2,
+            pl: 1.5,
+            borderLeft: `2px solid ${said?.problem ? ink.brass : ink.sea}`,
+            fontSize: 14.5,
+            lineHeight: "21px",
+          }}
+        >
+          {said?.problem ? <FaultNote what={said.problem} repair={said.repair} /> : said?.sentence}
+        </Box>
+        {fault && (
+          <Box sx={{ px: 2 }}>
+            <FaultNote what={fault.what} repair={fault.repair} />
+          </Box>
+        )}
+        <Box sx={{ px: 2, pb: 2, display: "flex", gap: 1 }}>
+          <Button color="primary" disabled={!said || Boolean(said.problem)} onClick={apply}>
+            {matrix ? `Weave ${matrix.name}` : "Make the matrix"}
+          </Button>
+          {matrix && (
+            <Button variant="text" sx={{ ml: "auto", color: ink.soft }} onClick={remove}>
+              Delete matrix
+            </Button>
+          )}
+        </Box>
+      </Scroll>
+    </>
+  );
+}
+
+/** A square that holds all cells there are, for a first matrix. */
+function proposed(show: WholeShow): number {
+  return Math.max(1, Math.ceil(Math.sqrt(show.fixtures.reduce((sum, f) => sum + f.cells, 0))));
+}
+
+function Field({
+  id,
+  value,
+  onChange,
+  width,
+}: {
+  id: string;
+  value: string;
+  onChange: (text: string) => void;
+  width: number;
+}) {
+  return (
+    <Box
+      component="input"
+      id={id}
+      value={value}
+      onChange={(event: React.ChangeEvent<HTMLInputElement>) => onChange(event.target.value)}
+      sx={{
+        width,
+        height: 28,
+        px: 0.75,
+        font: `500 13px ${mono}`,
+        color: ink.text,
+        background: "transparent",
+        border: `1px solid ${ink.hair2}`,
+        borderRadius: "4px",
+      }}
+    />
+  );
+}
+
+function Whole({ id, value, onChange }: { id: string; value: number; onChange: (value: number) => void }) {
+  const [text, setText] = useState(String(value));
+  return (
+    <Box sx={{ display: "flex", gap: 0.5, alignItems: "center" }}>
+      <Button
+        aria-label="One less"
+        onClick={() => {
+          setText(String(value - 1));
+          onChange(value - 1);
+        }}
+      >
+        −
+      </Button>
+      <Field
+        id={id}
+        width={64}
+        value={text}
+        onChange={(next) => {
+          setText(next);
+          if (/^-?\d{1,7}$/.test(next.trim())) onChange(Number(next));
+        }}
+      />
+      <Button
+        aria-label="One more"
+        onClick={() => {
+          setText(String(value + 1));
+          onChange(value + 1);
+        }}
+      >
+        +
+      </Button>
+    </Box>
+  );
+}
+
+function CornerButton({ corner, on, onClick }: { corner: Corner; on: boolean; onClick: () => void }) {
+  const cx = corner.endsWith("left") ? 7 : 21;
+  const cy = corner.startsWith("top") ? 7 : 21;
+  return (
+    <Box
+      component="button"
+      aria-label={`Start at the ${corner}`}
+      aria-pressed={on}
+      onClick={onClick}
+      sx={{
+        width: 32,
+        height: 32,
+        p: 0,
+        background: on ? ink.brassGround : "none",
+        border: `1px solid ${on ? ink.brass : ink.hair2}`,
+        borderRadius: "3px",
+        cursor: "pointer",
+        color: on ? ink.brass : ink.soft,
+      }}
+    >
+      <svg width="28" height="28" aria-hidden="true">
+        <circle cx={cx} cy={cy} r="3.4" fill="none" stroke="currentColor" strokeWidth="1.6" />
+      </svg>
+    </Box>
+  );
+}

@@ -1,0 +1,72 @@
+import { Box } from "@mui/material";
+import type { WholeShow } from "../../api/client";
+import { Cap, Num, PaneHead } from "../../components/atoms";
+import { type HeardNode, useLive } from "../../stores/live";
+import { ink } from "../../theme/tokens";
+
+/** Nodes that answer ArtPoll, one entry a device; silence is said in words. */
+export function Nodes({ show }: { show: WholeShow }) {
+  const receiver = useLive((live) => live.receiver);
+  const devices = new Map<string, HeardNode[]>();
+  for (const node of receiver?.nodes ?? [])
+    if (node.style !== 1) devices.set(node.ip, [...(devices.get(node.ip) ?? []), node]);
+  const silent = [...devices.values()].filter((pages) => pages.every((page) => page.silent)).length;
+  return (
+    <Box sx={{ borderTop: `1px solid ${ink.hair}` }}>
+      <PaneHead title="Nodes heard">
+        <Cap>
+          {devices.size - silent} answer, {silent} silent
+        </Cap>
+      </PaneHead>
+      {devices.size === 0 && (
+        <Cap sx={{ px: 2, pb: 2, fontSize: 13, lineHeight: "18px" }}>
+          {receiver
+            ? "No node has answered yet. They are asked every 2.5 s on every network card; receivers of sACN alone do not answer."
+            : "The receiver does not answer at the moment; it is restarted by itself."}
+        </Cap>
+      )}
+      {[...devices.entries()].map(([ip, pages]) => (
+        <NodeEntry key={ip} pages={pages} show={show} />
+      ))}
+    </Box>
+  );
+}
+
+function NodeEntry({ pages, show }: { pages: HeardNode[]; show: WholeShow }) {
+  const [first] = pages;
+  if (!first) return null;
+  const silent = pages.every((page) => page.silent);
+  return (
+    <Box sx={{ px: 2, pb: 1.5 }}>
+      <Box sx={{ display: "flex", gap: 1, alignItems: "baseline" }}>
+        <b style={{ fontWeight: 600 }}>{first.name || "without a name"}</b>
+        <Num>{first.ip}</Num>
+        <Cap sx={{ ml: "auto", color: silent ? ink.brass : ink.soft }}>
+          {silent ? "silent for" : "answered"} <Num>{Math.round(Math.min(...pages.map((p) => p.ago_s)))}</Num>{" "}
+          s{silent ? "" : " ago"}
+        </Cap>
+      </Box>
+      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(4, 1fr)", gap: 0.5, mt: 0.5 }}>
+        {pages.flatMap((page) =>
+          page.outputs.map((number) => (
+            <Cap key={`${page.bind_index} ${number}`} sx={{ borderLeft: `1px solid ${ink.hair2}`, pl: 0.75 }}>
+              {page.by_sacn ? "sACN" : "Art-Net"} <Num>{number}</Num>
+              <br />
+              {gets(show, page.by_sacn ? "sacn" : "artnet", number)}
+            </Cap>
+          )),
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+/** Which of our universes a port gets, by what our outputs send. */
+function gets(show: WholeShow, protocol: string, number: number): string {
+  for (const output of show.outputs) {
+    const offset = number - output.first_number;
+    if (output.on && output.protocol === protocol && offset >= 0 && offset < output.count)
+      return `gets U${output.first_universe + offset}`;
+  }
+  return "gets nothing";
+}

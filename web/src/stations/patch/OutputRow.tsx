@@ -1,0 +1,187 @@
+import { Box, Button, MenuItem, Select, Switch } from "@mui/material";
+import { answer, client, type OutputView, type Schemas } from "../../api/client";
+import { useEdit } from "../../api/show";
+import { Cap, FaultNote, Num } from "../../components/atoms";
+import { Typed } from "../../components/Typed";
+import type { OutputStats } from "../../stores/live";
+import { ink } from "../../theme/tokens";
+import { CardSelect } from "./CardSelect";
+
+type Patch = Schemas["OutputPatch"];
+
+interface OutputProps {
+  output: OutputView;
+  index: number;
+  stats: OutputStats | undefined;
+}
+
+/** One output: protocol, numbers in every counting, where to, on or off; what it sent and what failed. */
+export function OutputRow({ output, index, stats }: OutputProps) {
+  const edit = useEdit();
+  const patch = async (body: Patch): Promise<string> => {
+    let wrong = "";
+    const params = { path: { output_id: output.id } };
+    await edit(
+      () => answer(client.PATCH("/api/outputs/{output_id}", { params, body: { ...body, rev: output.rev } })),
+      (fault) => {
+        wrong = `${fault.what} ${fault.repair}`;
+      },
+    );
+    return wrong;
+  };
+  const whole = (field: keyof Patch) => (text: string) =>
+    /^\d+$/.test(text.trim()) ? patch({ [field]: Number(text) }) : "Type a whole number.";
+  const last = output.first_universe + output.count - 1;
+  const modes = output.protocol === "sacn" ? ["multicast", "unicast"] : ["unicast", "broadcast"];
+  return (
+    <Box
+      sx={{
+        borderTop: `1px solid ${ink.hair}`,
+        px: 2,
+        py: 1.25,
+        "& .MuiSelect-select": { py: 0.25, fontSize: 13 },
+      }}
+    >
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
+        <Num style={{ color: ink.soft }}>{index}</Num>
+        <Typed
+          quiet
+          label={`Name of output ${index}`}
+          value={output.name}
+          onCommit={(name) => patch({ name })}
+        />
+        <Switch
+          checked={output.on}
+          slotProps={{ input: { "aria-label": `${output.name} on` } }}
+          onChange={(_, on) => patch({ on })}
+        />
+        <Box sx={{ width: 22, fontSize: 13, color: output.on ? ink.sea : ink.soft }}>
+          {output.on ? "On" : "Off"}
+        </Box>
+      </Box>
+      <Box
+        sx={{
+          display: "flex",
+          alignItems: "center",
+          gap: 0.75,
+          flexWrap: "wrap",
+          fontSize: 13,
+          rowGap: 0.5,
+          mt: 0.5,
+        }}
+      >
+        <Typed
+          numeric
+          width={52}
+          label="First universe"
+          value={String(output.first_universe)}
+          onCommit={whole("first_universe")}
+        />
+        to U{last}, that is
+        <Typed
+          numeric
+          width={48}
+          label="How many universes"
+          value={String(output.count)}
+          onCommit={whole("count")}
+        />
+        by
+        <Select
+          variant="standard"
+          value={output.protocol}
+          inputProps={{ "aria-label": "Protocol" }}
+          onChange={(event) =>
+            patch(
+              event.target.value === "sacn"
+                ? { protocol: "sacn", mode: "multicast", first_number: output.first_universe }
+                : { protocol: "artnet", mode: "broadcast", first_number: output.first_universe - 1 },
+            )
+          }
+        >
+          <MenuItem value="artnet">Art-Net</MenuItem>
+          <MenuItem value="sacn">sACN</MenuItem>
+        </Select>
+        <Select
+          variant="standard"
+          value={output.mode}
+          inputProps={{ "aria-label": "Mode" }}
+          onChange={(event) =>
+            patch({ mode: event.target.value as "unicast", destination: output.destination || "127.0.0.1" })
+          }
+        >
+          {modes.map((mode) => (
+            <MenuItem key={mode} value={mode}>
+              {mode}
+            </MenuItem>
+          ))}
+        </Select>
+        {output.mode === "unicast" && (
+          <Typed
+            numeric
+            width={132}
+            label="Destination"
+            value={output.destination}
+            onCommit={(destination) => patch({ destination })}
+          />
+        )}
+      </Box>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 0.75, fontSize: 13, mt: 0.5 }}>
+        first number on the wire
+        <Typed
+          numeric
+          width={60}
+          label="First number"
+          value={String(output.first_number)}
+          onCommit={whole("first_number")}
+        />
+        {output.protocol === "sacn" && (
+          <>
+            priority
+            <Typed
+              numeric
+              width={48}
+              label="Priority"
+              value={String(output.priority)}
+              onCommit={whole("priority")}
+            />
+          </>
+        )}
+        <CardSelect value={output.card} onChange={(card) => patch({ card })} />
+      </Box>
+      <Cap sx={{ mt: 0.5 }}>
+        U{output.first_universe} = {output.spelled_first}
+        {output.count > 1 && (
+          <>
+            <br />U{last} = {output.spelled_last}
+          </>
+        )}
+      </Cap>
+      {stats?.last_error && (
+        <FaultNote
+          what={`Sending fails: ${stats.last_error} (${stats.errors} packets).`}
+          repair="Is the network card still there and the cable in? It is tried again every second."
+        />
+      )}
+      <Box sx={{ display: "flex", alignItems: "center", mt: 0.25 }}>
+        <Cap>
+          {stats
+            ? `${stats.packets.toLocaleString("en-US").replaceAll(",", " ")} packets sent`
+            : "not sending"}
+        </Cap>
+        <Button
+          variant="text"
+          sx={{ ml: "auto", color: ink.soft }}
+          onClick={() =>
+            edit(() =>
+              answer(
+                client.DELETE("/api/outputs/{output_id}", { params: { path: { output_id: output.id } } }),
+              ),
+            )
+          }
+        >
+          Delete
+        </Button>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,52 @@
+import { Box } from "@mui/material";
+import { useShow } from "../../api/show";
+import { Cap, Empty, Pane, PaneHead, Scroll } from "../../components/atoms";
+import { Loading } from "../../components/Loading";
+import { Nodes } from "./Nodes";
+import { Outputs } from "./Outputs";
+import { UniverseRuler } from "./UniverseRuler";
+import { universesOf } from "./universes";
+
+/** Station 2: universes with what lies on them, outputs with every counting, the nodes heard. */
+export function Patch() {
+  const { data, error } = useShow();
+  const universes = data ? universesOf(data) : [];
+  const unsent = universes.filter((u) => u.fixtures.length && !u.sentBy.some((o) => o.on));
+  return (
+    <Box component="main" sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr) 392px", minHeight: 0 }}>
+      <Pane>
+        {!data ? (
+          <Loading error={error} />
+        ) : (
+          <>
+            <PaneHead title={`${universes.length} universes`}>
+              <Cap>
+                {unsent.length
+                  ? `${unsent.length === 1 ? "1 carries" : `${unsent.length} carry`} fixtures and no output sends ${unsent.length === 1 ? "it" : "them"}`
+                  : "every universe with fixtures is sent"}
+              </Cap>
+            </PaneHead>
+            <Scroll>
+              {universes.length ? (
+                universes.map((universe) => <UniverseRuler key={universe.number} universe={universe} />)
+              ) : (
+                <Empty title="No universes yet">
+                  A universe appears here as soon as a fixture lies on it (Rig) or an output sends it. Begin
+                  with an output at the right to see whether your node answers.
+                </Empty>
+              )}
+            </Scroll>
+          </>
+        )}
+      </Pane>
+      <Pane>
+        {data && (
+          <Scroll>
+            <Outputs show={data} />
+            <Nodes show={data} />
+          </Scroll>
+        )}
+      </Pane>
+    </Box>
+  );
+}

@@ -1,0 +1,165 @@
+import { Box, Button } from "@mui/material";
+import { useEffect, useRef, useState } from "react";
+import { answer, client, type Schemas, type WholeShow } from "../../api/client";
+import { newId } from "../../api/person";
+import { useEdit } from "../../api/show";
+import { Cap, FaultNote, KeyCap, Num } from "../../components/atoms";
+import { say } from "../../stores/notices";
+import { useView } from "../../stores/view";
+import { ink, mono } from "../../theme/tokens";
+
+/** The typed line: it ends with its own reading, and lists what it would make before it is made. */
+export function AddLine({ show }: { show: WholeShow }) {
+  const [text, setText] = useState("");
+  const [plan, setPlan] = useState<Schemas["AddPlan"] | null>(null);
+  const [busy, setBusy] = useState(false);
+  const asked = useRef(0);
+  const edit = useEdit();
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision makes another plan
+  useEffect(() => {
+    const turn = ++asked.current;
+    if (!text.trim()) {
+      setPlan(null);
+      return;
+    }
+    const timer = setTimeout(async () => {
+      try {
+        const read = await answer(client.POST("/api/fixtures/plan", { body: { text } }));
+        if (turn === asked.current) setPlan(read);
+      } catch {
+        if (turn === asked.current) setPlan(null);
+      }
+    }, 120);
+    return () => clearTimeout(timer);
+  }, [text, show.show.revision]);
+
+  const add = async () => {
+    if (busy || !text.trim()) return;
+    setBusy(true);
+    const read = await answer(client.POST("/api/fixtures/plan", { body: { text } })).catch(() => null);
+    if (read && !read.problem) {
+      const ids = Array.from({ length: read.count }, newId);
+      const done = await edit(() => answer(client.POST("/api/fixtures", { body: { text, ids } })));
+      if (done) {
+        setText("");
+        useView.setState({ fixtures: ids });
+        say(`${read.count} fixtures added, ${read.cells} cells`);
+      }
+    } else setPlan(read);
+    setBusy(false);
+  };
+
+  const good = plan && !plan.problem;
+  return (
+    <Box
+      sx={{
+        borderTop: `1px solid ${text ? ink.brassSoft : ink.hair}`,
+        background: ink.panel,
+        px: 2,
+        py: 1.25,
+      }}
+    >
+      <Box
+        component="form"
+        onSubmit={(event: React.FormEvent) => {
+          event.preventDefault();
+          void add();
+        }}
+        sx={{ display: "flex", gap: 1.5, alignItems: "center" }}
+      >
+        <Box component="label" htmlFor="add-line" sx={{ fontWeight: 600 }}>
+          Add
+        </Box>
+        <Box
+          component="input"
+          id="add-line"
+          autoComplete="off"
+          spellCheck={false}
+          placeholder="16 x RGB lamp, from 1, Lamp {n}"
+          value={text}
+          onChange={(event: React.ChangeEvent<HTMLInputElement>) => setText(event.target.value)}
+          onKeyDown={(event: React.KeyboardEvent) => event.key === "Escape" && setText("")}
+          sx={{
+            flex: 1,
+            height: 34,
+            px: 1.25,
+            font: "inherit",
+            color: ink.text,
+            background: ink.ground,
+            border: `1px solid ${text ? ink.brass : ink.hair2}`,
+            borderRadius: "4px",
+            "&:focus": { borderColor: ink.brass, outline: "none" },
+            "&::placeholder": { color: ink.faint, opacity: 1 },
+          }}
+        />
+        {good && (
+          <Cap>
+            <Num>{plan.cells}</Num> cells, <Num>{plan.channels}</Num> ch
+          </Cap>
+        )}
+        {text && (
+          <Button variant="text" onClick={() => setText("")}>
+            Cancel <KeyCap>Esc</KeyCap>
+          </Button>
+        )}
+        <Button type="submit" color="primary" disabled={!text.trim() || busy || Boolean(plan?.problem)}>
+          {good ? `Add ${plan.count}` : "Add"} <KeyCap>Enter</KeyCap>
+        </Button>
+      </Box>
+      {plan?.problem && <FaultNote what={plan.problem} repair={plan.repair} />}
+      {good && <PlanList plan={plan} />}
+      {!text && (
+        <Cap sx={{ mt: 0.75 }}>
+          count x profile, mode, from number, name with {"{n}"}, at address. Profiles:{" "}
+          {show.profiles
+            .slice(0, 4)
+            .map((p) => p.name)
+            .join(", ")}
+        </Cap>
+      )}
+    </Box>
+  );
+}
+
+/** Every fixture that would be made, dashed as it does not exist yet. */
+function PlanList({ plan }: { plan: Schemas["AddPlan"] }) {
+  return (
+    <Box
+      aria-label="What would be added"
+      sx={{
+        mt: 1,
+        maxHeight: 148,
+        overflowY: "auto",
+        display: "grid",
+        gridTemplateColumns: "repeat(auto-fill, minmax(285px, 1fr))",
+        columnGap: 3,
+      }}
+    >
+      {plan.fixtures.map((one) => (
+        <Box
+          key={one.number}
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "46px 1fr auto",
+            gap: 1,
+            lineHeight: "23px",
+            borderBottom: `1px dashed ${ink.hair2}`,
+            whiteSpace: "nowrap",
+            fontSize: 13,
+          }}
+        >
+          <Num>{one.number}</Num>
+          <Box sx={{ overflow: "hidden", textOverflow: "ellipsis" }}>{one.name}</Box>
+          <Box
+            sx={{ fontFamily: mono, fontSize: 12.5, color: one.note ? ink.brass : ink.soft }}
+            title={one.note}
+          >
+            {one.address ? `${one.address} to ${one.end}` : "no address"}
+          </Box>
+        </Box>
+      ))}
+      {plan.count > plan.fixtures.length && <Cap>and {plan.count - plan.fixtures.length} more</Cap>}
+    </Box>
+  );
+}

@@ -1,0 +1,95 @@
+import { Box, Button } from "@mui/material";
+import { useEffect } from "react";
+import { answer, client, type WholeShow } from "../../api/client";
+import { useEdit } from "../../api/show";
+import { Cap, Empty, FaultNote, Num, Part, Scroll } from "../../components/atoms";
+import { watchLevels } from "../../stores/live";
+import { useView } from "../../stores/view";
+import { ink, mono } from "../../theme/tokens";
+import { ChannelRuler } from "./ChannelRuler";
+
+/** The right edge of the Rig: the chosen fixture, its channels as they are sent. */
+export function FixtureDetail({ show }: { show: WholeShow }) {
+  const chosen = useView((view) => view.fixtures);
+  const edit = useEdit();
+  const fixtures = show.fixtures.filter((f) => chosen.includes(f.id));
+  const fixture = fixtures.at(-1);
+  const universe = fixture?.spans[0]?.[0];
+  useEffect(() => (universe ? watchLevels(universe) : undefined), [universe]);
+  if (!fixture)
+    return (
+      <Empty title="No fixture chosen">
+        Click a row, or use the arrows. Number, name and address are edited where they stand.
+      </Empty>
+    );
+  const profile = show.profiles.find((p) => p.id === fixture.profile);
+  const remove = async () => {
+    await edit(() =>
+      answer(client.POST("/api/fixtures/delete", { body: { ids: fixtures.map((f) => f.id) } })),
+    );
+    useView.setState({ fixtures: [] });
+  };
+  return (
+    <Scroll>
+      <Box sx={{ p: 2, display: "flex", gap: 1.5, alignItems: "center" }}>
+        <Box
+          sx={{
+            font: `600 20px ${mono}`,
+            color: ink.ground,
+            background: ink.brass,
+            borderRadius: "3px",
+            px: 1,
+            lineHeight: "30px",
+          }}
+        >
+          {fixture.number}
+        </Box>
+        <Box sx={{ minWidth: 0 }}>
+          <Box sx={{ fontSize: 16, fontWeight: 600, overflow: "hidden", textOverflow: "ellipsis" }}>
+            {fixture.name}
+          </Box>
+          <Cap>{fixtures.length > 1 ? `and ${fixtures.length - 1} more chosen` : "edit it in its row"}</Cap>
+        </Box>
+      </Box>
+      <Part>
+        <Box sx={{ fontWeight: 600 }}>
+          {profile?.name ?? "no profile"}{" "}
+          <Box component="span" sx={{ color: ink.soft, fontWeight: 400 }}>
+            by {profile?.maker}
+          </Box>
+        </Box>
+        <Box sx={{ display: "flex", gap: 1, mt: 0.5, alignItems: "baseline" }}>
+          <span>
+            Mode <Num>{fixture.mode}</Num>
+          </span>
+          <Cap>must equal the mode set on the fixture</Cap>
+        </Box>
+      </Part>
+      <Part>
+        <Box sx={{ fontWeight: 600, mb: 0.5 }}>Address</Box>
+        {fixture.spans.length === 0 && <Cap>It has no address: type one into its row, such as U1.1.</Cap>}
+        {fixture.spans.map(([u, first, last]) => (
+          <Box key={u} sx={{ display: "flex", justifyContent: "space-between", lineHeight: "24px" }}>
+            <Num>
+              U{u}.{first} to {last}
+            </Num>
+            <Cap sx={{ lineHeight: "24px" }}>{last - first + 1} channels</Cap>
+          </Box>
+        ))}
+        {fixture.conflict.length > 0 && (
+          <FaultNote
+            what={`It shares channels with ${fixture.conflict.join(", ")}.`}
+            repair="Move one of them: +1 in the address field moves by one."
+          />
+        )}
+      </Part>
+      {universe !== undefined && <ChannelRuler fixture={fixture} universe={universe} />}
+      <Part>
+        <Button color="error" onClick={remove}>
+          Delete {fixtures.length > 1 ? `${fixtures.length} fixtures` : "fixture"}
+        </Button>
+        <Cap sx={{ mt: 1 }}>Its cells leave all matrices with it. Undo brings everything back.</Cap>
+      </Part>
+    </Scroll>
+  );
+}

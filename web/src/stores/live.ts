@@ -1,0 +1,168 @@
+import { create } from "zustand";
+import { personKey, personName } from "../api/person";
+import { queries } from "../api/show";
+import { notify } from "./notices";
+import { takeMessage } from "./pictures";
+
+export interface RunningLook {
+  look: string;
+  level: number;
+  since_s: number;
+}
+
+export interface EngineState {
+  frame: number;
+  show_s: number;
+  held: boolean;
+  bpm: number;
+  beat: number;
+  master: number;
+  blackout: boolean;
+  freeze: boolean;
+  armed: string[];
+  running: RunningLook[];
+}
+
+export interface OutputStats {
+  id: string;
+  packets: number;
+  errors: number;
+  last_error: string;
+  universes: number;
+}
+
+export interface EngineStatus {
+  state: EngineState;
+  stats: Record<string, number>;
+  outputs: OutputStats[];
+  cells: number;
+  revision: number;
+}
+
+export interface HeardNode {
+  ip: string;
+  card: string;
+  name: string;
+  long_name: string;
+  report: string;
+  outputs: number[];
+  by_sacn: boolean;
+  bind_index: number;
+  style: number;
+  ago_s: number;
+  silent: boolean;
+}
+
+export interface ReceiverStatus {
+  nodes: HeardNode[];
+  malformed: { sender: string; packets: number; last: string }[];
+  malformed_total: number;
+  counts: Record<string, number>;
+}
+
+interface Live {
+  connected: boolean;
+  engine: EngineStatus | null;
+  receiver: ReceiverStatus | null;
+  people: number;
+  /** Local time of the last status, to run the beat on between two. */
+  statusAt: number;
+}
+
+export const useLive = create<Live>(() => ({
+  connected: false,
+  engine: null,
+  receiver: null,
+  people: 1,
+  statusAt: 0,
+}));
+
+let socket: WebSocket | null = null;
+let pause = 250;
+const watched = { full: new Map<string, number>(), levels: new Map<number, number>() };
+
+function send(message: object): boolean {
+  if (socket?.readyState !== WebSocket.OPEN) return false;
+  socket.send(JSON.stringify(message));
+  return true;
+}
+
+function tellWatched(): void {
+  send({ type: "watch", full: [...watched.full.keys()], levels: [...watched.levels.keys()] });
+}
+
+function counted<K>(map: Map<K, number>, key: K): () => void {
+  map.set(key, (map.get(key) ?? 0) + 1);
+  tellWatched();
+  return () => {
+    const left = (map.get(key) ?? 1) - 1;
+    if (left > 0) map.set(key, left);
+    else map.delete(key);
+    tellWatched();
+  };
+}
+
+/** Asks for every square of a matrix; returns how to stop. */
+export const watchFull = (matrix: string) => counted(watched.full, matrix);
+/** Asks for a universe's levels; returns how to stop. */
+export const watchLevels = (universe: number) => counted(watched.levels, universe);
+
+/** Moves a layer's fields on the next frame; nothing is stored until the edit that follows. */
+export function gesture(look: string, layer: string, changes: object): void {
+  send({ type: "gesture", look, layer, changes });
+}
+
+export function endGesture(look: string): void {
+  send({ type: "end_gesture", look });
+}
+
+/** A command to the engine. The state shown follows within a quarter of a second. */
+export function command(message: { do: string; [key: string]: unknown }): void {
+  if (!send({ type: "command", command: message })) {
+    notify({
+      what: "The connection is away; the command was not sent.",
+      where: "",
+      repair: "Try again in a moment.",
+      status: 0,
+    });
+  }
+}
+
+function take(text: string): void {
+  const message = JSON.parse(text);
+  if (message.type === "status") {
+    useLive.setState({
+      engine: message.engine,
+      receiver: message.receiver,
+      people: message.people,
+      statusAt: performance.now(),
+    });
+  } else if (message.type === "revision") {
+    queries.invalidateQueries({ queryKey: ["show"] });
+    queries.invalidateQueries({ queryKey: ["levels"] });
+  } else if (message.type === "error") {
+    notify({ ...message, status: 422 });
+  }
+}
+
+/** Connects, and again after every loss. Called once. */
+export function connect(): void {
+  socket = new WebSocket(`${location.protocol === "https:" ? "wss" : "ws"}://${location.host}/api/live`);
+  socket.binaryType = "arraybuffer";
+  socket.onopen = () => {
+    pause = 250;
+    useLive.setState({ connected: true });
+    send({ type: "hello", person: personKey, name: personName() });
+    tellWatched();
+    queries.invalidateQueries();
+  };
+  socket.onmessage = (event) => {
+    if (typeof event.data === "string") take(event.data);
+    else takeMessage(event.data);
+  };
+  socket.onclose = () => {
+    useLive.setState({ connected: false, engine: null, receiver: null });
+    setTimeout(connect, pause);
+    pause = Math.min(pause * 2, 2000);
+  };
+}
