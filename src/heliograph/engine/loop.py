@@ -19,7 +19,7 @@ import numpy as np
 
 from heliograph.core.playback import PlaybackState, advance
 from heliograph.core.tempo import ShowClock
-from heliograph.engine.clock import Deadlines, Lead, sleep_until
+from heliograph.engine.clock import Deadlines, Lead, run_in_real_time, sleep_until
 from heliograph.engine.compiled import CompiledShow, empty_show
 from heliograph.engine.render import Renderer
 from heliograph.engine.sender import Route, Sender
@@ -95,6 +95,7 @@ class Engine:
         gc.collect()
         gc.freeze()
         gc.disable()
+        run_in_real_time()
         self.deadlines = Deadlines(time.monotonic_ns() + 5_000_000)
         while not self.stopping.is_set():
             self._one_frame()

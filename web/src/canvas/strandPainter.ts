@@ -25,6 +25,12 @@ export interface GridScene {
 /** Room for column and row numbers, px. */
 export const MARGIN = { left: 30, top: 22 };
 const LABEL_FROM = 56;
+/** With labels the bead stands at the left of its square and the words beside it, px. */
+const BEAD_AT = 12;
+
+/** Where the bead of a square stands, from the square's left edge. */
+const beadX = (scene: GridScene): number =>
+  scene.labels && scene.cell >= LABEL_FROM ? BEAD_AT : scene.cell / 2;
 
 export function colourAt(picture: Picture | undefined, x: number, y: number): [number, number, number] {
   if (!picture) return [0, 0, 0];
@@ -84,6 +90,7 @@ function paintSquares(g: CanvasRenderingContext2D, scene: GridScene): void {
 function paintStrand(g: CanvasRenderingContext2D, scene: GridScene): void {
   const { beads, cell } = scene;
   const middle = cell / 2;
+  const left = beadX(scene);
   g.strokeStyle = inkNow("soft");
   g.lineWidth = cell >= 24 ? 1.6 : 1;
   g.beginPath();
@@ -92,12 +99,7 @@ function paintStrand(g: CanvasRenderingContext2D, scene: GridScene): void {
     const a = beads[i - 1];
     const b = beads[i];
     if (!a || !b || !Number.isFinite(b.position)) continue;
-    const [ax, ay, bx, by] = [
-      a.x * cell + middle,
-      a.y * cell + middle,
-      b.x * cell + middle,
-      b.y * cell + middle,
-    ];
+    const [ax, ay, bx, by] = [a.x * cell + left, a.y * cell + middle, b.x * cell + left, b.y * cell + middle];
     if (Math.floor(a.position / 512) !== Math.floor(b.position / 512)) {
       cuts.push({ x: (ax + bx) / 2, y: (ay + by) / 2, text: addressOf(b.position) });
       continue;
@@ -114,7 +116,8 @@ function paintStrand(g: CanvasRenderingContext2D, scene: GridScene): void {
     g.moveTo(cut.x + 1, cut.y + 6);
     g.lineTo(cut.x + 5, cut.y - 6);
     g.stroke();
-    if (cell < 24) continue;
+    // With labels every bead says its address already.
+    if (cell < 24 || cell >= LABEL_FROM) continue;
     const width = g.measureText(cut.text).width + 8;
     g.fillStyle = inkNow("ground");
     g.fillRect(cut.x - width / 2, cut.y + 8, width, 16);
@@ -128,12 +131,12 @@ function paintBeads(g: CanvasRenderingContext2D, scene: GridScene): void {
   const { beads, cell, picture } = scene;
   const [x0, y0, x1, y1] = visible(scene);
   const labels = scene.labels && cell >= LABEL_FROM;
-  const radius = labels ? 8 : Math.max(2, cell * 0.34);
+  const radius = labels ? 7 : Math.max(2, cell * 0.34);
   beads.forEach((bead, index) => {
     if (bead.x < x0 || bead.x > x1 || bead.y < y0 || bead.y > y1) return;
     const [r, gr, b] = colourAt(picture, bead.x, bead.y);
-    const cx = bead.x * cell + cell / 2;
-    const cy = bead.y * cell + (labels ? 15 : cell / 2);
+    const cx = bead.x * cell + beadX(scene);
+    const cy = bead.y * cell + cell / 2;
     g.beginPath();
     g.arc(cx, cy, radius, 0, Math.PI * 2);
     g.fillStyle = `rgb(${r} ${gr} ${b})`;
@@ -142,14 +145,12 @@ function paintBeads(g: CanvasRenderingContext2D, scene: GridScene): void {
     g.strokeStyle = inkNow(index === 0 ? "text" : "soft");
     g.stroke();
     if (!labels) return;
-    g.textAlign = "center";
     g.font = `500 12px ${mono}`;
     g.fillStyle = inkNow("text");
-    g.fillText(`${bead.fixture.number}:${bead.cell}`, cx, cy + 24);
+    g.fillText(`${bead.fixture.number}:${bead.cell}`, cx + 10, cy - 6);
     g.font = `500 11.5px ${mono}`;
     g.fillStyle = inkNow("soft");
-    if (cell >= 64) g.fillText(addressOf(bead.position), cx, cy + 39);
-    g.textAlign = "left";
+    if (cell >= 64) g.fillText(addressOf(bead.position), cx + 10, cy + 15);
   });
 }
 

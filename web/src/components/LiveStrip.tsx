@@ -17,7 +17,7 @@ export function LiveStrip() {
       sx={{
         borderTop: `1px solid ${ink.hair}`,
         display: "grid",
-        gridTemplateColumns: "346px minmax(0,1fr) 352px",
+        gridTemplateColumns: "366px minmax(0,1fr) 352px",
         background: `linear-gradient(${ink.panel}, ${ink.ground})`,
         "& > div": { px: 2, py: 1, display: "flex", gap: 1.75, alignItems: "center", minWidth: 0 },
         "& > div + div": { borderLeft: `1px solid ${ink.hair}` },
@@ -96,7 +96,7 @@ function Master({ level, disabled }: { level: number; disabled: boolean }) {
       >
         <Box sx={{ color: ink.soft }}>Master</Box>
         <Tooltip title={`${toByte(shown)} of 255`}>
-          <Box sx={{ width: 58 }}>
+          <Box sx={{ width: 62, flex: "none", "& input": { textAlign: "right", px: 0.25 } }}>
             <Typed
               quiet
               numeric

@@ -23,6 +23,11 @@ export function makeTheme(name: ThemeName): Theme {
       MuiCssBaseline: {
         styleOverrides: {
           ":root": Object.fromEntries(Object.entries(c).map(([key, value]) => [`--${key}`, value])),
+          html: {
+            colorScheme: name === "night" ? "dark" : "light",
+            scrollbarColor: `${c.hair2} transparent`,
+            scrollbarWidth: "thin",
+          },
           body: { overflow: "hidden", fontSize: 14, lineHeight: "20px" },
           "*:focus-visible": { outline: `2px solid ${c.brass}`, outlineOffset: 1 },
         },
@@ -59,6 +64,7 @@ export function makeTheme(name: ThemeName): Theme {
         },
       },
       MuiSwitch: { defaultProps: { size: "small" } },
+      MuiFormControlLabel: { styleOverrides: { label: { fontSize: 13.5 } } },
     },
   });
 }

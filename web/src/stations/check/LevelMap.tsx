@@ -12,7 +12,7 @@ import { ink, inkNow, mono } from "../../theme/tokens";
 import { universesOf } from "../patch/universes";
 
 const ACROSS = 24;
-const CELL = { width: 36, height: 23 };
+const CELL = { width: 35, height: 22 };
 const LEFT = 34;
 const ROWS = Math.ceil(512 / ACROSS);
 const EMITTER: Record<string, string> = { red: "#a8322b", green: "#2c7a41", blue: "#2c4fb0" };

@@ -55,6 +55,8 @@ export function MatrixGrid(props: GridProps) {
       if (target.width !== width * ratio || target.height !== height * ratio) {
         target.width = width * ratio;
         target.height = height * ratio;
+        target.style.width = `${width}px`;
+        target.style.height = `${height}px`;
       }
       const g = target.getContext("2d");
       if (!g) return;
@@ -147,12 +149,9 @@ export function MatrixGrid(props: GridProps) {
             position: "sticky",
             left: 0,
             top: 0,
-            width: "100%",
-            height: "100%",
             display: "block",
             outlineOffset: -2,
             touchAction: "none",
-            maxHeight: scroller.current?.clientHeight,
             background: ink.ground,
           }}
         />

@@ -18,7 +18,7 @@ export function CardSelect({ value, onChange }: { value: string; onChange: (card
       displayEmpty
       inputProps={{ "aria-label": "Network card" }}
       onChange={(event) => onChange(event.target.value)}
-      sx={{ minWidth: 0 }}
+      sx={{ minWidth: 0, fontSize: 13 }}
     >
       {!value && <MenuItem value="">card chosen by the system</MenuItem>}
       {value && !known && <MenuItem value={value}>card {value} is gone</MenuItem>}

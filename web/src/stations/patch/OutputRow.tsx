@@ -126,7 +126,7 @@ export function OutputRow({ output, index, stats }: OutputProps) {
         )}
       </Box>
       <Box sx={{ display: "flex", alignItems: "center", gap: 0.75, fontSize: 13, mt: 0.5 }}>
-        first number on the wire
+        <span style={{ whiteSpace: "nowrap" }}>numbered from</span>
         <Typed
           numeric
           width={60}

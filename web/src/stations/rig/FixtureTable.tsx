@@ -58,22 +58,6 @@ export function FixtureTable({ show }: { show: WholeShow }) {
           {chosen.length > 1 && `, ${chosen.length} chosen`}
         </Cap>
       </PaneHead>
-      <Box
-        sx={{
-          display: "grid",
-          gridTemplateColumns: COLUMNS,
-          px: 2,
-          fontSize: 12,
-          color: ink.soft,
-          borderBottom: `1px solid ${ink.hair}`,
-          pb: 0.5,
-          columnGap: 1,
-        }}
-      >
-        {HEADS.map((head) => (
-          <span key={head}>{head}</span>
-        ))}
-      </Box>
       <Scroll
         ref={(element: HTMLDivElement | null) => {
           box.current = element;
@@ -86,6 +70,26 @@ export function FixtureTable({ show }: { show: WholeShow }) {
         aria-label="Fixtures"
         aria-rowcount={fixtures.length}
       >
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: COLUMNS,
+            px: 2,
+            position: "sticky",
+            top: 0,
+            zIndex: 1,
+            background: ink.ground,
+            fontSize: 12,
+            color: ink.soft,
+            borderBottom: `1px solid ${ink.hair}`,
+            pb: 0.5,
+            columnGap: 1,
+          }}
+        >
+          {HEADS.map((head) => (
+            <span key={head}>{head}</span>
+          ))}
+        </Box>
         <div style={{ height: fixtures.length * ROW, position: "relative" }}>
           {shown.map((fixture, index) => (
             <Row
@@ -176,7 +180,7 @@ function Row({ fixture, profile, y, chosen, onChoose, show }: RowProps) {
         />
       </div>
       <Box sx={{ color: ink.soft }}>
-        {profile} <Num style={{ color: ink.text }}>{fixture.mode}</Num>
+        {profile}, <Num style={{ color: ink.text }}>{fixture.mode}</Num>
       </Box>
       <Num>{fixture.footprint}</Num>
       <Num>{fixture.cells}</Num>
