@@ -151,19 +151,17 @@ def packed_array(data: Mapping[str, Any]) -> np.ndarray[Any, np.dtype[np.float32
     try:
         raw = base64.b64decode(data["packed"], validate=True)
         array = np.frombuffer(raw, dtype="<f4").reshape(-1, 6)
+        limits = (len(data["fixtures"]), len(data["cells"]))
     except (KeyError, ValueError, binascii.Error) as error:
         raise InputError("The placements cannot be read.", where="placements") from error
     indexes = array[:, :2]
-    limits = (len(data["fixtures"]), len(data["cells"]))
     if not np.isfinite(array).all() or (indexes < 0).any() or (indexes >= limits).any():
         raise InputError("The placements name a fixture or cell that is not listed.", where="placements")
     return array
 
 
 def unpack(data: Mapping[str, Any]) -> list[Placement]:
-    """The placements of a packed column."""
+    """The placements of a packed column; raises InputError where it is not one."""
+    array = packed_array(data)
     fixtures, cells = data["fixtures"], data["cells"]
-    return [
-        Placement(CellKey(fixtures[int(f)], cells[int(c)]), x, y, w, h)
-        for f, c, x, y, w, h in packed_array(data).tolist()
-    ]
+    return [Placement(CellKey(fixtures[int(f)], cells[int(c)]), x, y, w, h) for f, c, x, y, w, h in array.tolist()]

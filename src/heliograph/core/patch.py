@@ -50,7 +50,7 @@ def place_block(block: Block, start: int) -> PlacedBlock:
     if flat[-1] >= UNIVERSE_MAX * SLOTS:
         raise InputError(f"The fixture would end past universe {UNIVERSE_MAX}, the last there is.", where="address")
     split = len(block.shared)
-    return PlacedBlock(block, flat[:split], flat[split:].reshape(block.cell_count, -1))
+    return PlacedBlock(block, flat[:split], flat[split:].reshape(block.cell_count, len(block.cell_channels)))
 
 
 def _running_on(block: Block, start: int, room: int) -> Positions:

@@ -1,0 +1,202 @@
+"""Real parts for tests: a whole running Heliograph, a PostgreSQL database, simulated nodes."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+import pytest
+
+from heliograph.demo.client import ApiClient
+from heliograph.ipc.control import ControlClient
+
+ROOT = Path(__file__).resolve().parents[1]
+ENVIRONMENT = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
+START_S = 60.0
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+def wait_for(what: Callable[[], Any], seconds: float = 10.0, why: str = "it did not happen") -> Any:
+    """The first true answer of `what`; fails with `why` after `seconds`."""
+    until = time.monotonic() + seconds
+    while True:
+        if found := what():
+            return found
+        if time.monotonic() > until:
+            pytest.fail(f"{why} within {seconds} s")
+        time.sleep(0.02)
+
+
+class RunningApp:
+    """A Heliograph started as a user starts it, with its own data folder, port and loopback card."""
+
+    def __init__(self, folder: Path, card: str, *options: str) -> None:
+        self.data, self.card, self.port = folder / "data", card, free_port()
+        self.options = options
+        self.log = folder / "up.log"
+        self.start()
+
+    def start(self) -> None:
+        command = [sys.executable, "-m", "heliograph.cli", "up", "--data", str(self.data), "--port", str(self.port)]
+        with open(self.log, "ab") as log:
+            self.process = subprocess.Popen(
+                [*command, "--card", self.card, *self.options],
+                env=ENVIRONMENT,
+                stdout=log,
+                stderr=log,
+                stdin=subprocess.DEVNULL,
+                start_new_session=True,
+            )
+        until = time.monotonic() + START_S
+        while "Heliograph is up" not in self.log.read_text():
+            if self.process.poll() is not None or time.monotonic() > until:
+                pytest.fail(f"it did not start:\n{self.log.read_text()}")
+            time.sleep(0.05)
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def api(self, person: str = "tester", name: str = "Tester") -> ApiClient:
+        return ApiClient(self.address, person=person, name=name)
+
+    def engine(self) -> ControlClient:
+        return ControlClient(str(self.data / "run" / "engine.sock"), "engine")
+
+    def pid(self, process: str) -> int:
+        return int((self.data / "run" / f"{process}.pid").read_text())
+
+    def kill(self, process: str) -> int:
+        """Ends one of its processes at once, by id; returns the id."""
+        pid = self.pid(process)
+        os.kill(pid, signal.SIGKILL)
+        return pid
+
+    def stop(self, number: int = signal.SIGINT) -> None:
+        if self.process.poll() is None:
+            self.process.send_signal(number)
+            self.process.wait(30)
+
+
+@pytest.fixture(scope="session")
+def front_end() -> Path:
+    """The built front end; `./heliograph test` builds it."""
+    dist = ROOT / "web" / "dist"
+    if not (dist / "index.html").exists():
+        pytest.fail("web/dist is not built: run the tests with ./heliograph test")
+    return dist
+
+
+@pytest.fixture(scope="session")
+def app(tmp_path_factory: pytest.TempPathFactory, front_end: Path) -> Iterator[RunningApp]:
+    """One running Heliograph for all tests that do not harm it."""
+    folder = tmp_path_factory.mktemp("app")
+    folder.chmod(0o755)
+    running = RunningApp(_reachable(folder), "127.0.84.1")
+    yield running
+    running.stop()
+
+
+def _reachable(folder: Path) -> Path:
+    """Pytest's folders are closed to others; the database's own user must pass through them."""
+    for one in [folder, *folder.parents]:
+        if one.stat().st_uid == os.getuid() and one != Path("/") and not one.stat().st_mode & 0o001:
+            one.chmod(0o711)
+    return folder
+
+
+@pytest.fixture
+def own_app(tmp_path: Path, front_end: Path) -> Iterator[Callable[..., RunningApp]]:
+    """Starts a Heliograph a test may harm: own_app(card, *options)."""
+    started: list[RunningApp] = []
+
+    def start(card: str, *options: str) -> RunningApp:
+        started.append(RunningApp(_reachable(tmp_path), card, *options))
+        return started[-1]
+
+    yield start
+    for one in started:
+        one.stop()
+
+
+@pytest.fixture
+def show(app: RunningApp) -> str:
+    """An empty show, open; returns its id."""
+    key = str(uuid4())
+    app.api().call("POST", "/api/shows", {"id": key, "name": "Test show"})
+    return key
+
+
+class Node:
+    """A simulated node in a process of its own."""
+
+    def __init__(self, folder: Path, address: str, hang: dict[str, Any]) -> None:
+        self.address = address
+        path = folder / f"hang-{address}.json"
+        path.write_text(json.dumps(hang))
+        command = [sys.executable, "-m", "heliograph.standins.node", "--address", address, "--hang", str(path)]
+        self.process = subprocess.Popen(
+            [*command, "--page-port", "0"], env=ENVIRONMENT, stdout=subprocess.PIPE, text=True
+        )
+        assert self.process.stdout is not None
+        said = self.process.stdout.readline()
+        self.page = said.rsplit(" ", 1)[-1].strip()
+
+    def get(self, name: str) -> Any:
+        with urllib.request.urlopen(self.page + name, timeout=5) as answer:
+            return json.load(answer)
+
+    def state(self) -> dict[str, Any]:
+        state: dict[str, Any] = self.get("state.json")
+        return state
+
+    def universe(self, key: str) -> dict[str, Any]:
+        found: dict[str, Any] = self.state()["universes"].get(key, {})
+        return found
+
+    def picture(self) -> list[int]:
+        """Rows of RGB bytes, flat, as its lamps show them."""
+        rgb: list[int] = self.get("lamps.json")["rgb"]
+        return rgb
+
+    def reset(self) -> None:
+        urllib.request.urlopen(urllib.request.Request(self.page + "reset", method="POST"), timeout=5).close()
+
+    def stop(self) -> None:
+        self.process.terminate()
+        self.process.wait(10)
+
+
+@pytest.fixture
+def node(tmp_path: Path) -> Iterator[Callable[[str, dict[str, Any]], Node]]:
+    """Starts simulated nodes: node(address, hang list)."""
+    started: list[Node] = []
+
+    def start(address: str, hang: dict[str, Any]) -> Node:
+        started.append(Node(tmp_path, address, hang))
+        return started[-1]
+
+    yield start
+    for one in started:
+        one.stop()
+
+
+def needs_root() -> None:
+    if os.geteuid() != 0 or shutil.which("ip") is None:
+        pytest.skip("needs root and iproute2 to make a network namespace of its own")
