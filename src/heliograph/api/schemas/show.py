@@ -1,0 +1,85 @@
+"""The show as a whole, the engine's commands, events, the pass code."""
+
+from __future__ import annotations
+
+from typing import Literal
+from uuid import UUID
+
+from pydantic import BaseModel, Field
+
+from heliograph.api.schemas.base import Name, Strict
+from heliograph.api.schemas.looks import ClipView, LookView
+from heliograph.api.schemas.matrices import MatrixView
+from heliograph.api.schemas.outputs import OutputView
+from heliograph.api.schemas.rig import FixtureView, ProfileView
+
+
+class ShowInfo(BaseModel):
+    id: str
+    name: str
+    revision: int
+
+
+class ShowListed(ShowInfo):
+    is_open: bool
+
+
+class NewShow(Strict):
+    id: UUID
+    name: Name
+
+
+class RenameShow(Strict):
+    name: Name
+
+
+class WholeShow(BaseModel):
+    show: ShowInfo
+    profiles: list[ProfileView]
+    fixtures: list[FixtureView]
+    matrices: list[MatrixView]
+    looks: list[LookView]
+    outputs: list[OutputView]
+    clips: list[ClipView]
+    undo: str
+    redo: str
+
+
+class Stepped(BaseModel):
+    revision: int
+    label: str
+
+
+class EngineCommand(Strict):
+    """One of the engine's commands, see engine/commands.py."""
+
+    do: Literal[
+        "start",
+        "stop",
+        "master",
+        "blackout",
+        "freeze",
+        "tempo",
+        "tap",
+        "hold_time",
+        "run_time",
+        "step_time",
+        "set_time",
+    ]
+    look: UUID | None = None
+    level: float | None = None
+    on: bool | None = None
+    bpm: float | None = None
+    frames: int | None = None
+    seconds: float | None = None
+
+
+class Event(BaseModel):
+    at: str
+    process: str
+    level: str
+    text: str
+
+
+class PassBody(Strict):
+    code: str = Field(max_length=200)

@@ -1,0 +1,58 @@
+"""Scenes on a running Heliograph: lamps that are lit and reach a simulated node."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import uuid4
+
+from tests.conftest import RunningApp, wait_for
+
+
+def wall_hang(universe: str = "artnet 0") -> dict[str, Any]:
+    """16 RGB lamps from channel 1, hung in four rows of four."""
+    rows = [{"universe": universe, "channel": 1 + 12 * y, "count": 4, "order": "RGB", "x": 0, "y": y} for y in range(4)]
+    return {"name": "Gatehouse", "listens": [universe], "width": 4, "height": 4, "lamps": rows}
+
+
+def light_wall(app: RunningApp, node: str, ramp: list[list[float]], **layer: Any) -> dict[str, str]:
+    """16 lamps as a 4 x 4 matrix, an Art-Net output to the node, one running look. Returns the ids."""
+    api = app.api()
+    ids = {name: str(uuid4()) for name in ("show", "matrix", "look", "layer", "output")}
+    api.call("POST", "/api/shows", {"id": ids["show"], "name": "Wall"})
+    api.call("POST", "/api/fixtures", {"text": "16 x RGB lamp, from 1", "ids": [str(uuid4()) for _ in range(16)]})
+    weave = {"selection": "all", "width": 4, "height": 4}
+    api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "Wall", "width": 4, "height": 4, "weave": weave})
+    one = {"id": ids["layer"], "paints": "effect", "effect": "Flat", "matrix": ids["matrix"], "ramp": ramp, **layer}
+    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Dusk", "layers": [one]})
+    api.call(
+        "POST",
+        "/api/outputs",
+        {
+            "id": ids["output"],
+            "name": "To the node",
+            "protocol": "artnet",
+            "mode": "unicast",
+            "destination": node,
+            "card": app.card,
+        },
+    )
+    start(app, ids["look"])
+    return ids
+
+
+def start(app: RunningApp, look: str) -> None:
+    """Starts a look as soon as the engine knows it."""
+
+    def begun() -> bool:
+        try:
+            app.api().call("POST", "/api/engine", {"do": "start", "look": look})
+        except Exception:
+            return False
+        return True
+
+    wait_for(begun, 10, "the look did not start")
+
+
+def running(app: RunningApp) -> dict[str, Any]:
+    answer: dict[str, Any] = app.engine().ask({"do": "status"})
+    return answer

@@ -1,0 +1,41 @@
+"""Documents that are checked against the program."""
+
+from __future__ import annotations
+
+import re
+import subprocess
+from pathlib import Path
+
+from heliograph.api.describe import description
+from heliograph.effects import EFFECTS
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+def test_the_typed_client_is_made_from_the_api_as_it_is() -> None:
+    """Renew with: python -m heliograph.api.describe > docs/openapi.json; cd web; npm run client."""
+    assert (ROOT / "docs" / "openapi.json").read_text() == description()
+
+
+def test_every_effect_is_documented() -> None:
+    text = (ROOT / "docs" / "effects.md").read_text()
+    for effect in EFFECTS.values():
+        assert f"## {effect.name}" in text
+        for parameter in effect.parameters:
+            assert f"`{parameter.name}`" in text
+
+
+def test_links_of_the_readme_lead_somewhere() -> None:
+    for link in re.findall(r"\]\(([^)#]+)\)", (ROOT / "README.md").read_text()):
+        assert (ROOT / link).exists(), link
+
+
+def test_lock_files_name_no_host() -> None:
+    for name in ("requirements/runtime.lock", "requirements/test.lock", "web/package-lock.json"):
+        assert "://" not in re.sub(r'"(url|funding)": "[^"]*"', "", (ROOT / name).read_text()), name
+
+
+def test_the_launcher_is_a_program() -> None:
+    done = subprocess.run([str(ROOT / "heliograph")], capture_output=True, text=True)
+    assert done.returncode == 0
+    assert "up " in done.stdout

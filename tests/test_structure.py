@@ -1,0 +1,73 @@
+"""Who may import whom, and how large files grow."""
+
+from __future__ import annotations
+
+import ast
+from pathlib import Path
+
+import pytest
+
+SOURCE = Path(__file__).resolve().parents[1] / "src" / "heliograph"
+
+ALLOWED = {
+    "core": set(),
+    "wire": set(),
+    "effects": {"core"},
+    "ipc": {"core"},
+    "network": {"core"},
+    "engine": {"core", "effects", "wire", "ipc"},
+    "receiver": {"core", "wire", "ipc"},
+    "media": {"core", "ipc", "engine.clips"},
+    "store": {"core"},
+    "standins": {"core", "wire"},
+    "api": {"core", "effects", "store", "ipc", "network", "engine.sections"},
+    "demo": {"core", "api.access"},
+    "supervisor": {"core", "api", "store", "ipc", "network", "engine.sender", "wire", "demo"},
+}
+"""A package -> the packages of ours (or single modules) it may import besides itself. Nobody imports `api`
+but what starts it and our own client, which shares its pass token."""
+
+
+def imports(path: Path) -> set[str]:
+    found = set()
+    for statement in ast.walk(ast.parse(path.read_text())):
+        if isinstance(statement, ast.ImportFrom) and (statement.module or "").startswith("heliograph."):
+            found.add(str(statement.module).removeprefix("heliograph."))
+        elif isinstance(statement, ast.Import):
+            found |= {a.name.removeprefix("heliograph.") for a in statement.names if a.name.startswith("heliograph.")}
+    return found
+
+
+def permitted(package: str, module: str) -> bool:
+    top = module.split(".")[0]
+    return top == package or top in ALLOWED[package] or module in ALLOWED[package]
+
+
+@pytest.mark.parametrize("package", sorted(ALLOWED))
+def test_imports_go_one_way(package: str) -> None:
+    wrong = [
+        f"{path.relative_to(SOURCE)} imports {module}"
+        for path in (SOURCE / package).rglob("*.py")
+        for module in imports(path)
+        if not permitted(package, module)
+    ]
+    assert wrong == []
+
+
+def test_every_package_is_listed() -> None:
+    packages = {path.name for path in SOURCE.iterdir() if path.is_dir() and path.name != "__pycache__"}
+    assert packages == set(ALLOWED)
+
+
+def test_the_engine_knows_no_clock_of_core_and_no_database() -> None:
+    for path in (SOURCE / "core").rglob("*.py"):
+        tree = ast.parse(path.read_text())
+        names = {a.name for n in ast.walk(tree) if isinstance(n, ast.Import) for a in n.names}
+        assert not names & {"time", "socket", "os", "asyncio"}, path
+    for path in (SOURCE / "engine").rglob("*.py"):
+        assert "peewee" not in path.read_text(), path
+
+
+def test_no_file_holds_more_than_one_idea() -> None:
+    long = [str(path) for path in SOURCE.rglob("*.py") if len(path.read_text().splitlines()) > 420]
+    assert long == []
