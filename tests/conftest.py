@@ -139,8 +139,19 @@ def own_app(tmp_path: Path, front_end: Path) -> Iterator[Callable[..., RunningAp
 def show(app: RunningApp) -> str:
     """An empty show, open; returns its id."""
     key = str(uuid4())
+    at_rest(app)
     app.api().call("POST", "/api/shows", {"id": key, "name": "Test show"})
     return key
+
+
+def at_rest(app: RunningApp) -> None:
+    """Everything that plays as after a first start: tests share one engine."""
+    engine = app.engine()
+    for look in engine.ask({"do": "status"})["state"]["running"]:
+        engine.ask({"do": "stop", "look": look["look"]})
+    for command in ({"do": "blackout", "on": False}, {"do": "freeze", "on": False}, {"do": "master", "level": 1.0}):
+        engine.ask(command)
+    engine.ask({"do": "run_time"})
 
 
 class Node:

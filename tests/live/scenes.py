@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 from uuid import uuid4
 
-from tests.conftest import RunningApp, wait_for
+from tests.conftest import RunningApp, at_rest, wait_for
 
 
 def wall_hang(universe: str = "artnet 0") -> dict[str, Any]:
@@ -16,6 +16,7 @@ def wall_hang(universe: str = "artnet 0") -> dict[str, Any]:
 
 def light_wall(app: RunningApp, node: str, ramp: list[list[float]], **layer: Any) -> dict[str, str]:
     """16 lamps as a 4 x 4 matrix, an Art-Net output to the node, one running look. Returns the ids."""
+    at_rest(app)
     api = app.api()
     ids = {name: str(uuid4()) for name in ("show", "matrix", "look", "layer", "output")}
     api.call("POST", "/api/shows", {"id": ids["show"], "name": "Wall"})

@@ -12,6 +12,8 @@ from pathlib import Path
 import av
 import av.error
 import numpy as np
+import numpy.typing as npt
+from PIL import Image
 
 from heliograph.core.errors import InputError
 from heliograph.engine.clips import HEADER, HEADER_SIZE, MAGIC, READY_AT
@@ -54,8 +56,7 @@ def decode_to(source: Path, target: Path, width: int, height: int, going_on: Cal
             for frame in container.decode(stream):
                 if ready >= count or not going_on():
                     break
-                scaled = frame.reformat(width=width, height=height, format="rgb24", interpolation="AREA")
-                frames[ready] = scaled.to_ndarray()
+                frames[ready] = scale_to(frame, width, height)
                 ready += 1
                 struct.pack_into("<I", mapped, READY_AT, max(ready, known))
         except av.error.FFmpegError:
@@ -65,6 +66,16 @@ def decode_to(source: Path, target: Path, width: int, height: int, going_on: Cal
         ready = count
         struct.pack_into("<I", mapped, READY_AT, ready)
     return ready
+
+
+def scale_to(frame: av.VideoFrame, width: int, height: int) -> npt.NDArray[np.uint8]:
+    """(height, width, 3) uint8: each pixel the mean of the area it covers (Pillow's box filter).
+
+    Not by the video scaler itself: making packed RGB it halves the colour's horizontal resolution,
+    so that on a 4 x 4 matrix pairs of cells shared one hue (measured: 145 of 255 off).
+    """
+    picture = Image.fromarray(frame.to_ndarray(format="rgb24"))
+    return np.asarray(picture.resize((width, height), Image.Resampling.BOX))
 
 
 def _map(target: Path, size: int) -> mmap.mmap:

@@ -32,6 +32,8 @@ export function Typed({
   const [wrong, setWrong] = useState("");
   const field = useRef<HTMLInputElement>(null);
   const busy = useRef(false);
+  /** The value when typing began: if it is another by now, somebody else changed it. */
+  const began = useRef(value);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a value from elsewhere ends the typing
   useEffect(() => {
     if (document.activeElement !== field.current) setText(null);
@@ -42,6 +44,11 @@ export function Typed({
     if (text === value) {
       setText(null);
       setWrong("");
+      return;
+    }
+    if (began.current !== value) {
+      began.current = value;
+      setWrong(`Meanwhile it became '${value}'. Press Enter again to store yours, Esc to keep that.`);
       return;
     }
     busy.current = true;
@@ -64,7 +71,10 @@ export function Typed({
         disabled={disabled}
         placeholder={placeholder}
         value={text ?? value}
-        onChange={(event: React.ChangeEvent<HTMLInputElement>) => setText(event.target.value)}
+        onChange={(event: React.ChangeEvent<HTMLInputElement>) => {
+          if (text === null) began.current = value;
+          setText(event.target.value);
+        }}
         onFocus={(event: React.FocusEvent<HTMLInputElement>) => event.target.select()}
         onBlur={commit}
         onKeyDown={(event: React.KeyboardEvent<HTMLInputElement>) => {

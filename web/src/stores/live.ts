@@ -116,8 +116,42 @@ export function endGesture(look: string): void {
   send({ type: "end_gesture", look });
 }
 
-/** A command to the engine. The state shown follows within a quarter of a second. */
+/** What a command changes of the state at once, so that a second press never acts on an old state. */
+function foreseen(state: EngineState, message: { do: string; [key: string]: unknown }): Partial<EngineState> {
+  const look = String(message.look);
+  const others = state.running.filter((run) => run.look !== look);
+  switch (message.do) {
+    case "blackout":
+    case "freeze":
+      return { [message.do]: message.on === true };
+    case "master":
+      return { master: Number(message.level) };
+    case "start":
+      return { running: [...others, { look, level: 1, since_s: 0 }] };
+    case "stop":
+      return { running: others };
+    case "hold_time":
+    case "run_time":
+      return { held: message.do === "hold_time" };
+    default:
+      return {};
+  }
+}
+
+/** A status may have been asked for before a command arrived: for so long the foreseen state stands, ms. */
+const FORESEEN_MS = 500;
+let expected: { until: number; change: Partial<EngineState> } = { until: 0, change: {} };
+
+/** A command to the engine, for its next frame. The engine's own state follows within half a second. */
 export function command(message: { do: string; [key: string]: unknown }): void {
+  const { engine } = useLive.getState();
+  const change = engine ? foreseen(engine.state, message) : {};
+  const kept = performance.now() < expected.until ? expected.change : {};
+  expected = { until: performance.now() + FORESEEN_MS, change: { ...kept, ...change } };
+  if (engine)
+    useLive.setState({
+      engine: { ...engine, state: { ...engine.state, ...change } },
+    });
   if (!send({ type: "command", command: message })) {
     notify({
       what: "The connection is away; the command was not sent.",
@@ -131,8 +165,10 @@ export function command(message: { do: string; [key: string]: unknown }): void {
 function take(text: string): void {
   const message = JSON.parse(text);
   if (message.type === "status") {
+    const engine: EngineStatus | null = message.engine;
+    if (engine && performance.now() < expected.until) Object.assign(engine.state, expected.change);
     useLive.setState({
-      engine: message.engine,
+      engine,
       receiver: message.receiver,
       people: message.people,
       statusAt: performance.now(),

@@ -103,13 +103,18 @@ def _check_numbers(output: dict[str, Any]) -> None:
 
 
 def _card(cards: list[Card], wanted: str, address: str) -> Card:
-    if not wanted:
-        wanted = _route_to(address) if address else next((c.address for c in cards if c.name != "lo"), "127.0.0.1")
-    for card in cards:
-        if wanted in (card.address, card.name):
-            return card
+    """The card that is named by its address or name, or the one that suits best where none is."""
     there = ", ".join(f"{card.name} {card.address}" for card in cards)
-    raise InputError(f"There is no network card '{wanted}'.", where="card", repair=f"There are: {there}.")
+    for card in cards:
+        if wanted and wanted in (card.address, card.name):
+            return card
+    if wanted or not cards:
+        raise InputError(f"There is no network card '{wanted}'.", where="card", repair=f"There are: {there}.")
+    if not address:
+        return next((card for card in cards if card.name != "lo"), cards[0])
+    route = _route_to(address)
+    suits = [card for card in cards if card.address == route] + [card for card in cards if card.reaches(address)]
+    return (suits or cards)[0]
 
 
 def _route_to(address: str) -> str:

@@ -1,0 +1,125 @@
+"""The frame and its habits: keys, fields edited in place, bad input beside its cause, two browsers."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from uuid import uuid4
+
+import pytest
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.conftest import Page
+from tests.conftest import Node, RunningApp, wait_for
+from tests.live.scenes import light_wall, wall_hang
+
+Browse = Callable[[str], Page]
+
+
+@pytest.fixture
+def lamps(app: RunningApp, show: str) -> list[str]:
+    """Four lamps in the open show."""
+    keys = [str(uuid4()) for _ in range(4)]
+    app.api().call("POST", "/api/fixtures", {"text": "4 x RGB lamp, from 1, Lamp {n}", "ids": keys})
+    return keys
+
+
+def test_the_stations_are_one_key_away(app: RunningApp, show: str, browse: Browse) -> None:
+    page = browse(app.address)
+    page.open("rig")
+    page.driver.find_element(By.TAG_NAME, "main").click()
+    for key, station in zip("123456", ("rig", "patch", "matrices", "looks", "run", "check"), strict=True):
+        page.key(key)
+        wait_for(lambda station=station: page.driver.current_url.endswith(f"/{station}"), 3)
+    page.key("?")
+    page.sees("From nothing to light")
+    page.key(Keys.ESCAPE)
+    page.key("b")
+    wait_for(lambda: app.engine().ask({"do": "status"})["state"]["blackout"], 3, "B did not black out")
+    page.sees("Black")
+    page.key("b")
+    wait_for(lambda: not app.engine().ask({"do": "status"})["state"]["blackout"], 3)
+
+
+def test_values_are_edited_in_place_and_refused_beside_their_cause(
+    app: RunningApp, lamps: list[str], browse: Browse
+) -> None:
+    page = browse(app.address)
+    page.open("rig")
+    page.type_into('input[aria-label="Name of 2"]', "Porch")
+    page.type_into('input[aria-label="Address of 2"]', "U1.513")
+    page.sees("a universe has channels 1 to 512. Counting on, that channel is U2.1.")
+    page.key(Keys.ESCAPE)
+    page.type_into('input[aria-label="Address of 2"]', "+1")
+    wait_for(lambda: app.api().call("GET", "/api/show")["fixtures"][1]["address"] == "U1.5", 5)
+    page.sees("meets 3")  # a conflict is visible at once, and not forbidden
+    assert app.api().call("GET", "/api/show")["fixtures"][1]["name"] == "Porch"
+
+
+def test_a_second_browser_follows_and_a_conflict_is_explained(
+    app: RunningApp, lamps: list[str], browse: Browse
+) -> None:
+    one, two = browse(app.address), browse(app.address)
+    one.open("rig")
+    two.open("rig")
+    one.sees("2 here")
+    one.type_into('input[aria-label="Name of 3"]', "Gate")
+    wait_for(lambda: two.find('input[aria-label="Name of 3"]').get_attribute("value") == "Gate", 5)
+    field = two.find('input[aria-label="Name of 4"]')
+    field.click()
+    field.send_keys("Mine")
+    app.api("skua", "Skua").call("PATCH", f"/api/fixtures/{lamps[3]}", {"name": "Theirs"})
+    wait_for(lambda: one.find('input[aria-label="Name of 4"]').get_attribute("value") == "Theirs", 5)
+    field.send_keys(Keys.ENTER)
+    two.sees("Meanwhile it became 'Theirs'. Press Enter again to store yours")
+    assert app.api().call("GET", "/api/show")["fixtures"][3]["name"] == "Theirs"
+    field.send_keys(Keys.ENTER)
+    wait_for(lambda: app.api().call("GET", "/api/show")["fixtures"][3]["name"] == "Mine", 5)
+
+
+def test_every_channel_tells_its_owner(app: RunningApp, node: Callable[..., Node], browse: Browse) -> None:
+    receiver = node("127.0.90.2", wall_hang())
+    light_wall(app, "127.0.90.2", [[0, 12, 34, 56]])
+    wait_for(lambda: receiver.picture() == [12, 34, 56] * 16)
+    page = browse(app.address)
+    page.open("check")
+    page.sees("To the node: Net 0 Sub-Net 0 Universe 0")
+    grid = page.find('canvas[aria-label="Channels of universe 1"]')
+    grid.click()
+    grid.send_keys(*[Keys.ARROW_UP] * 23)
+    page.sees("red of 1:1 RGB lamp 1")
+    grid.send_keys(*[Keys.ARROW_RIGHT] * 46)
+    page.sees("green of 16:1 RGB lamp 16")
+    wait_for(lambda: "34" in page.find('[aria-label="Channel"]').text, 3)
+
+
+def test_a_slider_reaches_the_lamps_before_it_is_released(
+    app: RunningApp, node: Callable[..., Node], browse: Browse
+) -> None:
+    receiver = node("127.0.91.2", wall_hang())
+    ids = light_wall(app, "127.0.91.2", [[0, 200, 100, 40]])
+    wait_for(lambda: receiver.picture() == [200, 100, 40] * 16)
+    page = browse(app.address)
+    page.open("looks")
+    page.click("one colour")
+    revision = app.api().call("GET", "/api/show")["show"]["revision"]
+    from selenium.webdriver.common.action_chains import ActionChains
+
+    thumb = page.find('input[aria-label="red"]').find_element(By.XPATH, "..")
+    moves = ActionChains(page.driver)
+    moves.click_and_hold(thumb).move_by_offset(-60, 0).perform()
+    wait_for(lambda: 0 < receiver.picture()[0] < 190, 5, "the drag did not reach the node")
+    dragged = receiver.picture()[0]
+    assert app.api().call("GET", "/api/show")["show"]["revision"] == revision  # nothing stored yet
+    moves.release().perform()
+    stored = wait_for(lambda: layer_red(app, ids) != 200 and layer_red(app, ids), 5, "the release was not stored")
+    assert stored == dragged
+    wait_for(lambda: receiver.picture()[:3] == [stored, 100, 40], 5)
+    page.driver.find_element(By.TAG_NAME, "body").click()
+    page.key("z")
+    wait_for(lambda: receiver.picture() == [200, 100, 40] * 16, 5, "one undo did not take the gesture back")
+
+
+def layer_red(app: RunningApp, ids: dict[str, str]) -> int:
+    looks = app.api().call("GET", "/api/show")["looks"]
+    return int(next(look for look in looks if look["id"] == ids["look"])["layers"][0]["ramp"][0][1])
