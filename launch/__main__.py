@@ -40,11 +40,11 @@ def main() -> int:
 
 def _prepare(command: str) -> None:
     debian.install(debian.TO_TEST if command == "test" else debian.TO_RUN)
-    if command == "test":
+    if command in ("test", "bench"):
         python_env.prepare("test")
     else:
         python_env.prepare("runtime")
-    if command in ("up", "test"):
+    if command in ("up", "test", "bench"):
         front_end.build()
 
 

@@ -18,8 +18,17 @@ from selenium.webdriver.remote.webelement import WebElement
 
 from tests.conftest import wait_for
 
-SWITCHES = """--headless=new --no-sandbox --disable-gpu --disable-dev-shm-usage --disable-quic --no-first-run
---disable-background-networking --disable-component-update --disable-sync""".split()
+SWITCHES = (
+    "--headless=new",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-dev-shm-usage",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+)
 
 READ_CANVAS = """
 const c = document.querySelector(arguments[0]);

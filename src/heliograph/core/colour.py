@@ -53,14 +53,14 @@ def stops_from_json(data: Sequence[Any]) -> tuple[Stop, ...]:
 
 @lru_cache(maxsize=512)
 def ramp_table(stops: tuple[Stop, ...]) -> Floats:
-    """(1024, 3) float32 0..1: the ramp sampled evenly, linear between stops, flat outside. Do not write to it."""
+    """(3, 1024) float32 0..1: planes of the ramp, linear between stops, flat outside. Do not write to it."""
     check_ramp(stops)
     places = np.linspace(0.0, 1.0, RAMP_STEPS)
     at = [stop.at for stop in stops]
     columns = [
         np.interp(places, at, [getattr(stop, name) / 255.0 for stop in stops]) for name in ("red", "green", "blue")
     ]
-    table = np.stack(columns, axis=1).astype(np.float32)
+    table = np.stack(columns).astype(np.float32)
     table.setflags(write=False)
     return table
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.effects.registry import Canvas, Floats
+from heliograph.core.colour import RAMP_STEPS
+from heliograph.effects.registry import Canvas, Floats, Order
 
 ORDERS = ("address", "row", "column", "snake", "shuffle")
 
@@ -30,7 +31,12 @@ def canvas_for(x: Floats, y: Floats, width: int, height: int) -> Canvas:
         "snake": (_ranks(snake_key), max(n, 1)),
         "shuffle": (shuffled, max(n, 1)),
     }
-    return Canvas(x, y, width, height, orders)
+    return Canvas(x, y, width, height, {name: _order(rank, steps) for name, (rank, steps) in orders.items()})
+
+
+def _order(rank: Ranks, steps: int) -> Order:
+    index = np.rint(rank * ((RAMP_STEPS - 1) / max(steps - 1, 1))).astype(np.intp)
+    return Order(rank.astype(np.float32), steps, index)
 
 
 def _ranks(keys: npt.NDArray[np.int64]) -> Ranks:

@@ -16,21 +16,30 @@ import numpy.typing as npt
 from heliograph.core.errors import InputError
 
 Floats = npt.NDArray[np.float32]
+Indexes = npt.NDArray[np.intp]
+
+
+class Order(NamedTuple):
+    """A way through the cells: `rank` (n,) float32 0..steps-1, and its place on the ramp as a table index."""
+
+    rank: Floats
+    steps: int
+    place: Indexes
 
 
 @dataclass(frozen=True, slots=True)
 class Canvas:
     """What an effect sees of a matrix. Arrays run over its placements in strand (address) order.
 
-    `x`, `y`: centres in squares, float32 (n,). `width`, `height` in squares. `orders`: rank of each
-    cell 0..steps-1 for every order name, and how many steps there are; made by `canvas_for`.
+    `x`, `y`: centres in squares, float32 (n,). `width`, `height` in squares. `orders` by name:
+    see `canvas_for`.
     """
 
     x: Floats
     y: Floats
     width: int
     height: int
-    orders: Mapping[str, tuple[npt.NDArray[np.int32], int]]
+    orders: Mapping[str, Order]
 
     @property
     def count(self) -> int:
@@ -38,9 +47,10 @@ class Canvas:
 
 
 class Stretch(NamedTuple):
-    """Result of an effect: `place` on the ramp and `cover`, each 0..1, a float for all or (n,) float32."""
+    """Result of an effect: `place` on the ramp (0..1, or (n,) integers into its 1,024 steps) and `cover`
+    0..1, each a number for all cells or one for each."""
 
-    place: float | Floats
+    place: float | Floats | Indexes
     cover: float | Floats
 
 

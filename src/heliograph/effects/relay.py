@@ -17,20 +17,21 @@ def paint(canvas: Canvas, part: slice, phase: float, params: Mapping[str, Any]) 
     `width` steps are lit together; `overlap` percent of a step's time is spent fading into the
     next (0: steps change hard). The ramp runs along the round.
     """
-    ranks, steps = canvas.orders[params["order"]]
+    ranks, steps, place = canvas.orders[params["order"]]
     head = (phase % 1.0) * steps
     width = min(float(params["width"]), float(steps))
     fade = params["overlap"] / 100.0
-    behind = np.mod(np.float32(head) - ranks[part].astype(np.float32), np.float32(steps))
+    behind = np.float32(head) - ranks[part]
+    behind += np.float32(steps) * (behind < 0)  # both are 0..steps, so this is the remainder, cheaper
     if fade == 0.0:
         cover = (behind < width).astype(np.float32)
     else:
         # Rises over `fade` of a step, stays for `width`, falls over `fade`: neighbours cross at one half.
         falling = (np.float32(width + fade) - behind) / np.float32(fade)
         rising = behind / np.float32(fade)
-        cover = np.clip(np.minimum(rising, falling), 0.0, 1.0).astype(np.float32)
-    place = ranks[part].astype(np.float32) / np.float32(max(steps - 1, 1))
-    return Stretch(place, cover)
+        cover = np.minimum(np.minimum(rising, falling), np.float32(1.0))
+        np.maximum(cover, np.float32(0.0), out=cover)
+    return Stretch(place[part], cover)
 
 
 RELAY = register(

@@ -57,7 +57,7 @@ class CompiledLayer:
 
 @dataclass(frozen=True, slots=True)
 class Emission:
-    """From pixels to channels. `values` is [0, cells' RGB bytes, 0..255]; `source` (U*512,) indexes it."""
+    """From pixels to channels: `source` (U*512,) indexes [0, all reds, all greens, all blues, 0..255]."""
 
     universes: Ints
     source: Ints
@@ -186,7 +186,7 @@ def _emission(rig: Rig, outputs: tuple[Section, ...]) -> Emission:
                 guard_value.extend(channel.safe or 0 for channel in channels)
         if len(guard_value) > before:
             spans[fixture.id] = slice(before, len(guard_value))
-    flat = rig.rgb.reshape(-1)
+    flat = rig.rgb.T.reshape(-1)
     has = flat >= 0
     source[_local(universes, flat[has])] = 1 + np.flatnonzero(has)
     return Emission(

@@ -1,0 +1,1 @@
+"""What is measured, how, and the limit beside it. Run with `./heliograph bench`."""

@@ -1,0 +1,34 @@
+"""`./heliograph bench [rendering] [survival] [web_load]`: all of them, or those named."""
+
+from __future__ import annotations
+
+import sys
+
+from bench import rendering, survival, web_load
+from bench.report import Report
+
+PARTS = {
+    "rendering": ("Rendering and sending by the engine process", rendering.run),
+    "web_load": ("The engine under web load", web_load.run),
+    "survival": ("Processes killed while a look runs", survival.run),
+}
+
+
+def main() -> int:
+    wanted = sys.argv[1:] or list(PARTS)
+    unknown = [name for name in wanted if name not in PARTS]
+    if unknown:
+        print(f"There is no bench '{unknown[0]}'. There are: {', '.join(PARTS)}.", file=sys.stderr)
+        return 2
+    report = Report()
+    for name in wanted:
+        title, run = PARTS[name]
+        report.title(title)
+        run(report)
+    if report.failed:
+        print(f"\nOver their limit: {', '.join(report.failed)}")
+    return 1 if report.failed else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

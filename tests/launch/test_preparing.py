@@ -1,0 +1,90 @@
+"""Preparing a machine: stamped steps, missing packages, old Node, two starts at once."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+
+from launch import debian, front_end, steps
+
+
+@pytest.fixture(autouse=True)
+def own_state(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(steps, "ROOT", tmp_path)
+    monkeypatch.setattr(steps, "STATE", tmp_path / ".launch")
+    (tmp_path / ".launch").mkdir()
+
+
+def test_a_step_is_done_until_its_inputs_change(tmp_path: Path) -> None:
+    folder = tmp_path / "src"
+    folder.mkdir()
+    (folder / "a.ts").write_text("one")
+    before = steps.hash_of([folder], "word")
+    steps.mark_done("front-end", before)
+    assert steps.is_done("front-end", steps.hash_of([folder], "word"))
+    (folder / "b.ts").write_text("")
+    assert not steps.is_done("front-end", steps.hash_of([folder], "word"))
+    assert not steps.is_done("front-end", steps.hash_of([folder], "other word"))
+
+
+def test_an_interrupted_step_does_not_look_done(tmp_path: Path) -> None:
+    steps.mark_done("python", "x")
+    steps.forget("python")
+    assert not steps.is_done("python", "x")
+
+
+def test_a_failing_command_shows_its_last_lines_and_the_repair() -> None:
+    with pytest.raises(steps.LaunchError) as told:
+        steps.run([sys.executable, "-c", "print('no route'); exit(3)"], what="Installing", repair="Is there a network?")
+    assert "Installing failed. Is there a network?" in str(told.value)
+    assert "no route" in str(told.value)
+
+
+NEVER = debian.Package("a-package-nobody-has", lambda: False)
+
+
+def test_without_rights_the_one_command_is_printed(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(debian, "_prefix", lambda: None)
+    monkeypatch.setattr(debian.shutil, "which", lambda _name: "/usr/bin/apt-get")
+    with pytest.raises(steps.LaunchError) as told:
+        debian.install((NEVER, debian.Package("there", lambda: True)))
+    assert "sudo sh -c 'apt-get update && apt-get install -y a-package-nobody-has'" in str(told.value)
+
+
+def test_on_another_system_the_programs_are_named(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(debian.shutil, "which", lambda _name: None)
+    with pytest.raises(steps.LaunchError, match="needs these programs: a-package-nobody-has"):
+        debian.install((NEVER,))
+
+
+@pytest.mark.parametrize(
+    ("version", "own"), [("v18.19.0", True), ("v20.18.9", True), ("v20.19.0", False), ("v22.1.0", False)]
+)
+def test_an_old_node_is_passed_over(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, version: str, own: bool) -> None:
+    folder = tmp_path / "bin"
+    folder.mkdir()
+    for name in ("node", "npm"):
+        program = folder / name
+        program.write_text(f"#!/bin/sh\necho {version}\n")
+        program.chmod(0o755)
+    monkeypatch.setenv("PATH", f"{folder}:/usr/bin:/bin")
+    path = front_end.node_environment()["PATH"]
+    assert path.startswith(str(front_end.VENV / "bin")) is own
+
+
+def test_the_second_start_waits_for_the_first() -> None:
+    code = (  # noqa: UP031 (braces are code here)
+        "import sys, time; sys.path.insert(0, %r); from pathlib import Path; from launch import steps\n"
+        "steps.ROOT = Path(%r); steps.STATE = steps.ROOT / '.launch'\n"
+        "with steps.one_at_a_time():\n    print('in', time.monotonic(), flush=True); time.sleep(0.6)\n"
+        "    print('out', time.monotonic(), flush=True)"
+    ) % (str(Path(__file__).resolve().parents[2]), str(steps.ROOT))
+    both = [subprocess.Popen([sys.executable, "-c", code], stdout=subprocess.PIPE, text=True) for _ in range(2)]
+    said = [one.communicate(timeout=20)[0].split() for one in both]
+    spans = sorted((float(words[words.index("in") + 1]), float(words[words.index("out") + 1])) for words in said)
+    assert spans[0][1] <= spans[1][0]
+    assert time.monotonic() > spans[1][1]

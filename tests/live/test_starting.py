@@ -1,0 +1,110 @@
+"""`up`: one clear sentence for each thing that stands in its way, or it is handled."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+
+from heliograph.supervisor import up as module
+from heliograph.supervisor.cluster import Cluster
+from heliograph.supervisor.say import StartError
+from heliograph.supervisor.up import Options, Supervisor
+from tests.conftest import ENVIRONMENT, RunningApp, free_port, wait_for
+from tests.live.scenes import running
+
+
+def refused(data: Path, *options: str) -> str:
+    command = [sys.executable, "-m", "heliograph.cli", "up", "--data", str(data), *options]
+    done = subprocess.run(command, env=ENVIRONMENT, capture_output=True, text=True, timeout=60)
+    assert done.returncode == 1
+    return done.stderr
+
+
+def test_a_taken_port(tmp_path: Path) -> None:
+    with socket.socket() as other:
+        other.bind(("127.0.0.1", 0))
+        other.listen()
+        port = other.getsockname()[1]
+        said = refused(tmp_path / "data", "--port", str(port))
+    assert said.strip() == f"Port {port} is taken by another program. Choose another: --port {port + 1}"
+
+
+def test_an_address_that_is_not_ours(tmp_path: Path) -> None:
+    said = refused(tmp_path / "data", "--host", "203.0.113.9", "--port", str(free_port()))
+    assert "203.0.113.9 is not an address of this machine" in said
+
+
+def test_a_data_folder_that_cannot_be_used(tmp_path: Path) -> None:
+    (tmp_path / "file").write_text("")
+    assert "cannot be used: Not a directory. Name another with --data DIR" in refused(tmp_path / "file" / "data")
+
+
+def test_a_full_disk(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    usage = shutil.disk_usage(tmp_path)
+    monkeypatch.setattr(module.shutil, "disk_usage", lambda _path: usage._replace(free=5 * 1024**2))
+    with pytest.raises(StartError, match="has 5 MB left: 300 MB are needed"):
+        Supervisor(Options(tmp_path / "data")).run()
+
+
+def test_a_second_start_is_told_where_the_first_is(app: RunningApp) -> None:
+    said = refused(app.data, "--port", str(free_port()))
+    assert said.startswith(f"Heliograph already runs with the data folder {app.data}.")
+    assert f"Open http://127.0.0.1:{app.port}/" in said
+    wait_for(lambda: running(app)["stats"]["frames_per_s"] > 40, 5, "the first start was harmed")
+
+
+def test_a_half_made_cluster_is_repaired(own_app: Callable[..., RunningApp], tmp_path: Path) -> None:
+    for name in ("postgres.making", "postgres"):
+        (tmp_path / "data" / name).mkdir(parents=True)
+        (tmp_path / "data" / name / "rubbish").write_text("x")
+    tmp_path.joinpath("data").chmod(0o755)
+    app = own_app("127.0.98.1")
+    assert app.api().call("GET", "/api/show")["show"]["name"] == "New show"
+
+
+def test_after_a_killed_supervisor_the_next_start_takes_over(own_app: Callable[..., RunningApp]) -> None:
+    app = own_app("127.0.99.1")
+    engine, web = app.pid("engine"), app.pid("web")
+    frame = running(app)["state"]["frame"]
+    app.process.send_signal(signal.SIGKILL)
+    app.process.wait()
+    wait_for(lambda: not Path(f"/proc/{web}").exists(), 10, "the web process outlived its supervisor")
+    assert Path(f"/proc/{engine}").exists()  # the lights stay on
+    app.log.write_text("")
+    begun = time.monotonic()
+    app.start()
+    assert time.monotonic() - begun < 30
+    assert not Path(f"/proc/{engine}").exists()
+    assert running(app)["state"]["frame"] > frame
+
+
+def test_the_cluster_moves_where_its_user_can_reach_it(tmp_path: Path) -> None:
+    if os.geteuid() != 0:
+        pytest.skip("only root runs the database as another user")
+    closed = tmp_path / "home"
+    closed.mkdir(mode=0o700)
+    cluster = Cluster(closed / "data")
+    assert not str(cluster.folder).startswith(str(closed))
+    assert str(cluster.folder).startswith("/var/lib/heliograph/")
+
+
+def test_the_database_listens_on_loopback_only_and_asks_for_its_password(app: RunningApp) -> None:
+    import json
+
+    import psycopg
+
+    access = json.loads((app.data / "run" / "database.json").read_text())
+    assert (app.data / "run" / "database.json").stat().st_mode & 0o077 == 0
+    with pytest.raises(psycopg.OperationalError, match="password"):
+        psycopg.connect(
+            host="127.0.0.1", port=access["port"], dbname=access["name"], user=access["user"], password="wrong"
+        )

@@ -1,0 +1,170 @@
+"""Clips: what is taken, what is refused, and that the right frame is decoded to the right bytes."""
+
+from __future__ import annotations
+
+import struct
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+import av
+import numpy as np
+import pytest
+
+from heliograph.core.errors import HeliographError, InputError
+from heliograph.engine.clips import READY_AT, ClipFrames
+from heliograph.media.decode import decode_to, is_finished, scale_to
+from heliograph.media.probe import probe
+from tests.browser.clips import write_clip
+from tests.conftest import RunningApp
+
+MS = 1_000_000
+
+
+def numbered(path: Path, count: int, rate: int = 25) -> Path:
+    """Frame n is grey of 8 n, so that a decoded frame tells its number."""
+    write_clip(path, [[[(8 * n, 8 * n, 8 * n)] * 2] * 2 for n in range(count)], rate)
+    return path
+
+
+def always() -> bool:
+    return True
+
+
+@pytest.mark.parametrize("rate", [24, 25, 30, 60])
+def test_the_right_frame_at_the_right_time_and_the_loop_has_no_seam(tmp_path: Path, rate: int) -> None:
+    source = numbered(tmp_path / "n.mp4", 12, rate)
+    decode_to(source, tmp_path / "n.frames", 3, 2, always)
+    clip = ClipFrames.open(tmp_path / "n.frames")
+    assert clip.duration_ns == pytest.approx(12 * 1e9 / rate, rel=1e-3)
+    for step in range(30):  # two and a half rounds
+        frame = clip.frame_at(round((step + 0.5) * 1e9 / rate))
+        assert frame is not None
+        assert frame.shape == (6, 3)
+        assert round(float(frame.mean()) / 8) == step % 12
+
+
+def test_variable_frame_rate_keeps_its_times(tmp_path: Path) -> None:
+    path = tmp_path / "vfr.mp4"
+    times = [0, 40, 200, 240, 700]
+    with av.open(str(path), "w") as container:
+        stream = container.add_stream("libx264", rate=Fraction(1000))
+        stream.width = stream.height = 32
+        stream.pix_fmt, stream.time_base = "yuv420p", Fraction(1, 1000)
+        stream.options = {"bf": "0"}
+        for at in times:
+            frame = av.VideoFrame.from_ndarray(np.full((32, 32, 3), at // 4, dtype=np.uint8), format="rgb24")
+            frame.pts, frame.time_base = at, Fraction(1, 1000)
+            container.mux(stream.encode(frame))
+        container.mux(stream.encode())
+    facts = probe(path, "vfr.mp4")
+    assert [round(t / MS) for t in facts.times.tolist()] == times
+    decode_to(path, tmp_path / "v.frames", 1, 1, always)
+    clip = ClipFrames.open(tmp_path / "v.frames")
+    for asked, shown in ((10, 0), (199, 40), (201, 200), (650, 240)):
+        frame = clip.frame_at(asked * MS)
+        assert frame is not None
+        assert abs(int(frame[0, 0]) - shown // 4) <= 3
+
+
+def test_scaling_is_the_mean_of_the_area() -> None:
+    """Against numpy's own mean over whole blocks, within rounding."""
+    chance = np.random.default_rng(5)
+    image = chance.integers(0, 256, (60, 90, 3), dtype=np.uint8)
+    scaled = scale_to(av.VideoFrame.from_ndarray(image, format="rgb24"), 9, 6).astype(float)
+    blocks = image.reshape(6, 10, 9, 10, 3).mean(axis=(1, 3))
+    assert np.abs(scaled - blocks).max() <= 1.0
+
+
+def test_an_unfinished_file_is_filled_in_place_while_it_is_shown(tmp_path: Path) -> None:
+    source = numbered(tmp_path / "n.mp4", 12)
+    target = tmp_path / "n.frames"
+    turns = iter([True] * 5 + [False] * 100)
+    decode_to(source, target, 2, 2, lambda: next(turns))
+    assert not is_finished(target)
+    clip = ClipFrames.open(target)  # the engine has it mapped
+    inode = target.stat().st_ino
+    held = clip.frame_at(11 * 40 * MS)
+    assert held is not None
+    assert round(float(held.mean()) / 8) == 4  # the last one there is
+    decode_to(source, target, 2, 2, always)
+    assert target.stat().st_ino == inode
+    assert is_finished(target)
+    last = clip.frame_at(11 * 40 * MS + 1)
+    assert last is not None
+    assert round(float(last.mean()) / 8) == 11
+    assert struct.unpack_from("<I", target.read_bytes(), READY_AT)[0] == 12
+
+
+def bad_media(folder: Path) -> list[tuple[Path, str]]:
+    """(file, what is said of it)"""
+    text = folder / "notes.mp4"
+    text.write_text("This is not a video.")
+    cut = numbered(folder / "cut.mp4", 12)
+    cut.write_bytes(cut.read_bytes()[:600])
+    sound = folder / "sound.mp4"
+    with av.open(str(sound), "w") as container:
+        stream = container.add_stream("aac", rate=48000)
+        for _ in range(4):
+            samples = av.AudioFrame.from_ndarray(np.zeros((2, 1024), dtype=np.float32), format="fltp", layout="stereo")
+            samples.rate = 48000
+            container.mux(stream.encode(samples))
+        container.mux(stream.encode())
+    return [(text, "cannot be read as a video"), (cut, "cannot be read as a video"), (sound, "has no picture in it")]
+
+
+def test_bad_media_get_a_sentence_each(tmp_path: Path) -> None:
+    for path, says in bad_media(tmp_path):
+        with pytest.raises(InputError) as told:
+            probe(path, path.name)
+        assert says in told.value.what
+        assert path.name in told.value.what
+
+
+def test_uploads_that_are_refused_leave_nothing_behind(app: RunningApp, show: str, tmp_path: Path) -> None:
+    api = app.api()
+    files = app.data / "media" / "files"
+    before = sorted(files.iterdir())
+    for path, says in bad_media(tmp_path):
+        with pytest.raises(HeliographError, match=says):
+            api.upload("/api/clips", str(uuid4()), path.name, path)
+    empty = tmp_path / "empty.mp4"
+    empty.write_bytes(b"")
+    with pytest.raises(HeliographError, match="is empty"):
+        api.upload("/api/clips", str(uuid4()), "empty.mp4", empty)
+    with pytest.raises(HeliographError, match="not a video Heliograph takes"):
+        api.upload("/api/clips", str(uuid4()), "passwd", empty)
+    assert sorted(files.iterdir()) == before
+    assert api.call("GET", "/api/show")["clips"] == []
+
+
+def test_a_name_never_becomes_a_path_and_content_is_kept_once(
+    app: RunningApp, show: str, tmp_path: Path, names: Callable[[], list[str]]
+) -> None:
+    api = app.api()
+    clip = numbered(tmp_path / "n.mp4", 3)
+    for name in ("../../../etc/storm.mp4", "a\tb\x07c.mp4"):
+        api.upload("/api/clips", str(uuid4()), name, clip)
+    shown = {one["name"] for one in api.call("GET", "/api/show")["clips"]}
+    assert shown == {"storm.mp4", "abc.mp4"}
+    assert len([name for name in names() if name.endswith(".mp4")]) == 1
+
+
+@pytest.fixture
+def names(app: RunningApp) -> Callable[[], list[str]]:
+    known = {path.name for path in (app.data / "media" / "files").iterdir()}
+    return lambda: [p.name for p in (app.data / "media" / "files").iterdir() if p.name not in known]
+
+
+def test_a_clip_in_use_says_where(app: RunningApp, show: str, tmp_path: Path) -> None:
+    api: Any = app.api()
+    matrix, clip, look, layer = (str(uuid4()) for _ in range(4))
+    api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 2, "height": 2})
+    api.upload("/api/clips", clip, "storm.mp4", numbered(tmp_path / "n.mp4", 3))
+    layers = [{"id": layer, "paints": "clip", "clip": clip, "matrix": matrix}]
+    api.call("POST", "/api/looks", {"id": look, "name": "Gale", "layers": layers})
+    with pytest.raises(HeliographError, match="Gale uses this clip"):
+        api.call("DELETE", f"/api/clips/{clip}")
+    assert api.call("GET", "/api/show")["clips"][0]["used_by"] == ["Gale"]
