@@ -22,6 +22,7 @@ def heard() -> Iterator[dict[str, socket.socket]]:
     sockets = {}
     for name, port in (("artnet", artnet.PORT), ("sacn", sacn.PORT)):
         one = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
+        one.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         one.bind((HOST, port))
         one.settimeout(1.0)
         sockets[name] = one

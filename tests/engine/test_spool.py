@@ -58,6 +58,20 @@ def test_another_start_of_the_machine_goes_on_from_the_stored_moment(
     assert again.resumed.clock.at(77_000) == 40
 
 
+def test_the_copy_on_disk_survives_a_power_cut(tmp_path: Path) -> None:
+    spool = Spool(tmp_path / "spool", 0, tmp_path / "kept")
+    for frame in (1, 2):
+        write(spool, frame, bytes([frame, frame]))
+    spool.keep()
+    write(spool, 3, b"\3\3")
+    (tmp_path / "spool").unlink()
+    again = Spool(tmp_path / "spool", 0, tmp_path / "kept")
+    assert again.resumed is not None
+    assert (again.resumed.frame, again.cid) == (2, spool.cid)
+    (tmp_path / "kept").write_bytes(b"damaged")
+    assert Spool(tmp_path / "new", 0, tmp_path / "kept").resumed is None
+
+
 @pytest.mark.parametrize("content", [b"", b"\0" * 100, b"HGSPOOL\0" + b"\xff" * 5000])
 def test_anything_else_begins_anew(tmp_path: Path, content: bytes) -> None:
     (tmp_path / "spool").write_bytes(content)

@@ -8,6 +8,7 @@ from __future__ import annotations
 import argparse
 import contextlib
 import os
+import shutil
 import signal
 import sys
 import threading
@@ -23,10 +24,13 @@ from heliograph.engine.sender import Sender, open_send_socket
 from heliograph.engine.spool import Spool
 from heliograph.ipc.control import ControlServer
 from heliograph.ipc.log import start_log
+from heliograph.ipc.places import fast_folder
 
 SOURCE_NAME = "Heliograph"
 NICE = -10
 """Where permitted, ahead of web, media and browsers on the same machine."""
+
+KEEP_S = 2.0
 
 SWITCH_INTERVAL_S = 0.0005
 """A control thread yields the interpreter to the frame loop after half a millisecond (default 5 ms)."""
@@ -60,6 +64,13 @@ class CardSockets:
         return self._open[key]
 
 
+def _keep(engine: Engine, spool: Spool) -> None:
+    """Copies the spool to disk every two seconds, away from the frame loop."""
+    while not engine.stopping.wait(KEEP_S):
+        with contextlib.suppress(OSError):
+            spool.keep()
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description="Heliograph's output engine")
     parser.add_argument("--data", type=Path, required=True)
@@ -71,8 +82,9 @@ def main() -> None:
     with contextlib.suppress(OSError):
         os.setpriority(os.PRIO_PROCESS, 0, NICE)
     cards = CardSockets(orjson.loads(os.environ.get("HELIOGRAPH_CARDS", "{}")))
-    spool = Spool(folder / "spool", time.monotonic_ns())
-    engine = Engine(data, Sender(spool.cid, SOURCE_NAME, cards.open, cards.renew), spool)
+    fast = fast_folder(data)
+    spool = Spool(fast / "spool", time.monotonic_ns(), folder / "spool.kept")
+    engine = Engine(fast, Sender(spool.cid, SOURCE_NAME, cards.open, cards.renew), spool)
     side = ControlSide(engine, SectionStore(folder / "sections"), data / "media" / "frames", cards.add)
     side.resume()
     for number in (signal.SIGTERM, signal.SIGINT):
@@ -80,6 +92,7 @@ def main() -> None:
     server = ControlServer(str(data / "run" / "engine.sock"), side.answer)
     server.start()
     threading.Thread(target=side.watch_clips, name="clips", daemon=True).start()
+    threading.Thread(target=_keep, args=(engine, spool), name="keep", daemon=True).start()
     resumed = spool.resumed
     log.info(
         "engine started, going on where it was" if resumed else "engine started",
@@ -89,6 +102,9 @@ def main() -> None:
     )
     engine.run()
     server.close()
+    spool.keep()
+    if fast != data:
+        shutil.rmtree(fast, ignore_errors=True)
     log.info("engine stopped", event_for_people=True, frame=engine.frame)
 
 

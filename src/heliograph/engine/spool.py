@@ -1,7 +1,8 @@
 """What a restarted engine needs to go on in the same place: playback, clock, CID, every sequence number.
 
 A mapped file with two checksummed slots, written in turn each frame before the frame is sent: of a
-death in the middle of a write the other slot remains.
+death in the middle of a write the other slot remains. It lies in memory, so that the frame loop never
+waits for a disk; a copy on disk (`keep`) survives a power cut.
 """
 
 from __future__ import annotations
@@ -48,10 +49,10 @@ def boot_id() -> str:
 
 
 class Spool:
-    """Opens or makes the file; `resumed` is what the last engine left, or None."""
+    """Opens or makes the file; `resumed` is what the last engine left there or in the copy, or None."""
 
-    def __init__(self, path: Path, steady_ns: int) -> None:
-        self._path = path
+    def __init__(self, path: Path, steady_ns: int, copy: Path | None = None) -> None:
+        self._path, self._copy = path, copy
         self._counter = 0
         size = _HEAD.size + 2 * _SLOT_SIZE
         self._file = os.open(path, os.O_RDWR | os.O_CREAT, 0o600)
@@ -59,6 +60,8 @@ class Spool:
         os.ftruncate(self._file, size)
         self._map = mmap.mmap(self._file, size)
         self.resumed = self._read(steady_ns) if known else None
+        if self.resumed is None and copy is not None:
+            self.resumed = _read_copy(copy, steady_ns)
         self.cid = self.resumed.cid if self.resumed else uuid4().bytes
         _HEAD.pack_into(self._map, 0, _MAGIC, VERSION, _SLOT_SIZE, 0)
         self._json = b""
@@ -80,6 +83,16 @@ class Spool:
         at = _HEAD.size + self._counter % 2 * _SLOT_SIZE
         self._map[at + _SLOT.size : at + _SLOT.size + len(payload)] = payload
         _SLOT.pack_into(self._map, at, self._counter, len(payload), zlib.crc32(payload))
+
+    def keep(self) -> None:
+        """Writes the newest slot to the copy on disk; called from another thread than `write`."""
+        good = [slot for slot in (self._slot(0), self._slot(1)) if slot is not None]
+        if self._copy is None or not good:
+            return
+        _, payload = max(good)
+        temporary = self._copy.with_suffix(".new")
+        temporary.write_bytes(zlib.crc32(payload).to_bytes(4, "little") + payload)
+        os.replace(temporary, self._copy)
 
     def close(self) -> None:
         self._map.close()
@@ -107,6 +120,16 @@ class Spool:
             return None
         payload = self._map[at + _SLOT.size : at + _SLOT.size + length]
         return (counter, payload) if zlib.crc32(payload) == crc else None
+
+
+def _read_copy(copy: Path, steady_ns: int) -> Resumed | None:
+    try:
+        raw = copy.read_bytes()
+        if zlib.crc32(raw[4:]) != int.from_bytes(raw[:4], "little"):
+            return None
+        return _parse(raw[4:], steady_ns)
+    except (OSError, ValueError, KeyError, TypeError, struct.error):
+        return None
 
 
 def _parse(payload: bytes, steady_ns: int) -> Resumed:
