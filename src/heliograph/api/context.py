@@ -10,6 +10,7 @@ from heliograph.api.settings import Settings
 from heliograph.core.errors import HeliographError
 from heliograph.ipc.control import ControlClient
 from heliograph.ipc.frames import FrameReader
+from heliograph.ipc.incoming import IncomingReader
 from heliograph.ipc.places import fast_folder
 from heliograph.network.cards import Card, list_cards
 
@@ -22,6 +23,7 @@ class Context:
         self.media = ControlClient(settings.socket("media"), "media process", timeout_s=120.0)
         self._status_engine = ControlClient(settings.socket("engine"), "engine", timeout_s=1.0)
         self.frames = FrameReader(fast_folder(settings.data) / "sent.frames")
+        self.incoming = IncomingReader(fast_folder(settings.data) / "incoming.frames")
         self.plans: list[MatrixPicture] = []
         publisher_media = ControlClient(settings.socket("media"), "media process", timeout_s=2.0)
         publisher_engine = ControlClient(settings.socket("engine"), "engine", timeout_s=20.0)

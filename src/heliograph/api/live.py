@@ -18,6 +18,7 @@ from starlette.websockets import WebSocket, WebSocketDisconnect
 
 from heliograph.api.context import Context
 from heliograph.api.preview import levels_message, pictures_message
+from heliograph.core.dmx import UNIVERSE_MAX
 from heliograph.core.errors import HeliographError
 
 PICTURE_S = 1 / 30
@@ -102,7 +103,7 @@ class LiveHub:
                 browser.key, browser.name = str(message["person"])[:64], str(message.get("name", ""))[:60]
             case "watch":
                 browser.full = {UUID(key).bytes for key in message.get("full", [])}
-                browser.levels = {int(u) for u in message.get("levels", [])[:8]}
+                browser.levels = {int(u) for u in message.get("levels", [])[:8] if 1 <= int(u) <= UNIVERSE_MAX}
                 browser.pictures = bool(message.get("pictures", True))
             case "gesture":
                 look = str(message["look"])

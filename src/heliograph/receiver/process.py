@@ -21,7 +21,9 @@ import orjson
 
 from heliograph.core.errors import InputError
 from heliograph.ipc.control import ControlServer, Message
+from heliograph.ipc.incoming import IncomingWriter
 from heliograph.ipc.log import start_log
+from heliograph.ipc.places import fast_folder
 from heliograph.receiver.intake import Intake
 from heliograph.wire import artnet, sacn
 
@@ -157,6 +159,7 @@ def main() -> None:
     data: Path = parser.parse_args().data
     log = start_log("receiver", data / "log")
     receiver = Receiver(log)
+    receiver.intake.incoming = IncomingWriter(fast_folder(data) / "incoming.frames")
     for address, broadcast, fd, broadcast_fd in orjson.loads(os.environ.get("HELIOGRAPH_CARDS_IN", "[]")):
         receiver.add_card(address, broadcast, fd, broadcast_fd)
     for number in (signal.SIGTERM, signal.SIGINT):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from typing import Any
 
 from fastapi import APIRouter
@@ -61,6 +62,22 @@ def levels(universe: int, context: ContextOf) -> schemas.Levels:
         ],
         numbers=_numbers(context, universe),
     )
+
+
+@router.get("/received")
+def received(context: ContextOf) -> list[schemas.ReceivedUniverse]:
+    """Universes that arrive from the network, with their newest levels. Numbers are the protocol's own."""
+    now = time.monotonic_ns()
+    return [
+        schemas.ReceivedUniverse(
+            protocol=one.protocol,
+            number=one.number,
+            priority=one.priority,
+            ago_s=round((now - one.steady_ns) / 1e9, 2),
+            values=list(one.data),
+        )
+        for _, one in sorted(context.incoming.read().items())
+    ]
 
 
 def _numbers(context: ContextOf, universe: int) -> list[str]:

@@ -100,6 +100,7 @@ __all__ = [
     "PlannedFixture",
     "ProfileBody",
     "ProfileView",
+    "ReceivedUniverse",
     "RenameShow",
     "ShowInfo",
     "ShowListed",

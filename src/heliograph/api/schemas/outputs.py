@@ -74,6 +74,16 @@ class OwnerView(BaseModel):
     label: str
 
 
+class ReceivedUniverse(BaseModel):
+    """The newest levels of a universe another device sends; `ago_s` is their age."""
+
+    protocol: str
+    number: int
+    priority: int
+    ago_s: float
+    values: list[int]
+
+
 class Levels(BaseModel):
     """512 values of a universe as sent in frame `frame`; zeros where `sent` is false."""
 

@@ -3,7 +3,7 @@ import { useNavigate } from "react-router";
 import { Cap, Num } from "../../components/atoms";
 import { useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
-import { type Universe, wireNumber } from "./universes";
+import { otherCounting, type Universe, wireNumber } from "./universes";
 
 const TICKS = [1, 128, 256, 384, 512];
 
@@ -14,6 +14,7 @@ export function UniverseRuler({ universe }: { universe: Universe }) {
   const wires = universe.sentBy.map(
     (output) => `${wireNumber(output, universe.number)}${output.on ? "" : ", off"}`,
   );
+  const [first] = universe.sentBy;
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "120px 512px 1fr", columnGap: 1.5, px: 2, py: 1 }}>
       <div>
@@ -30,6 +31,7 @@ export function UniverseRuler({ universe }: { universe: Universe }) {
         >
           {wires.join(" and ") || "no output"}
         </Cap>
+        {first && <Cap sx={{ whiteSpace: "nowrap" }}>{otherCounting(first, universe.number)}</Cap>}
       </div>
       <div>
         <Box sx={{ position: "relative", height: 24, background: ink.row, borderRadius: "2px" }}>

@@ -37,3 +37,11 @@ export function wireNumber(output: OutputView, universe: number): string {
   if (output.protocol === "sacn") return `sACN ${number}`;
   return `Art-Net ${number >> 8}:${(number >> 4) & 15}:${number & 15}`;
 }
+
+/** The same number as a device calls it that counts the other way, so that an off-by-one is visible. */
+export function otherCounting(output: OutputView, universe: number): string {
+  const number = output.first_number + universe - output.first_universe;
+  return output.protocol === "sacn"
+    ? `${number - 1} if counted from 0`
+    : `${number}, or ${number + 1} if from 1`;
+}

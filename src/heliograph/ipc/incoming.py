@@ -1,0 +1,113 @@
+"""DMX that arrives from the network, in a mapped file: written by the receiver, read without asking it.
+
+A table of slots, one a universe and protocol; each holds the newest accepted packet. Which of several
+sources counts is decided by whoever merges, not here.
+"""
+
+from __future__ import annotations
+
+import mmap
+import os
+import struct
+from dataclasses import dataclass
+from pathlib import Path
+
+from heliograph.core.dmx import SLOTS
+
+MAGIC = b"HGDMXIN1"
+SLOTS_MAX = 2_048
+"""Universes kept at once: more than a network of 100 Mbit/s carries at 44 Hz (about 400)."""
+
+_HEAD = struct.Struct("<8sI")
+_HEAD_SIZE = 64
+_SLOT = struct.Struct("<QBBHIq16s")  # counter, protocol, priority, length, number, steady ns, source
+_SLOT_SIZE = 576
+_DATA_AT = 64
+_READ_TRIES = 8
+PROTOCOLS = ("artnet", "sacn")
+
+Key = tuple[str, int]
+
+
+@dataclass(frozen=True, slots=True)
+class Received:
+    """The newest packet of one universe. `number` is the protocol's own; `steady_ns` when it came."""
+
+    protocol: str
+    number: int
+    priority: int
+    source: bytes
+    steady_ns: int
+    data: bytes
+
+
+class IncomingWriter:
+    """Owns the file; one process writes."""
+
+    def __init__(self, path: Path) -> None:
+        size = _HEAD_SIZE + SLOTS_MAX * _SLOT_SIZE
+        temporary = path.with_suffix(".new")
+        with open(temporary, "w+b") as file:
+            file.truncate(size)
+            self._map = mmap.mmap(file.fileno(), size)
+        _HEAD.pack_into(self._map, 0, MAGIC, 0)
+        os.replace(temporary, path)
+        self._slots: dict[Key, int] = {}
+        self._counter = 0
+
+    def write(self, protocol: str, number: int, priority: int, source: bytes, steady_ns: int, data: bytes) -> bool:
+        """Keeps a packet's levels; False where all slots are taken by other universes."""
+        slot = self._slots.get((protocol, number))
+        if slot is None:
+            if len(self._slots) >= SLOTS_MAX:
+                return False
+            slot = self._slots[(protocol, number)] = len(self._slots)
+        at = _HEAD_SIZE + slot * _SLOT_SIZE
+        self._counter += 2
+        kind = PROTOCOLS.index(protocol)
+        head = (kind, priority, len(data), number, steady_ns, source.ljust(16, b"\0")[:16])
+        _SLOT.pack_into(self._map, at, self._counter + 1, *head)  # odd while writing
+        self._map[at + _DATA_AT : at + _DATA_AT + len(data)] = data
+        struct.pack_into("<Q", self._map, at, self._counter)
+        struct.pack_into("<I", self._map, 8, len(self._slots))
+        return True
+
+
+class IncomingReader:
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        self._map: mmap.mmap | None = None
+        self._inode = 0
+
+    def _current(self) -> mmap.mmap | None:
+        try:
+            facts = os.stat(self._path)
+            if self._map is None or facts.st_ino != self._inode:
+                with open(self._path, "rb") as file:
+                    self._map = mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ)
+                self._inode = facts.st_ino
+        except (OSError, ValueError):
+            return self._map
+        return self._map
+
+    def read(self) -> dict[Key, Received]:
+        """All universes that arrived since the receiver started; empty while there is none."""
+        mapped = self._current()
+        if mapped is None or mapped[:8] != MAGIC:
+            return {}
+        count = min(_HEAD.unpack_from(mapped, 0)[1], SLOTS_MAX)
+        found = {}
+        for slot in range(count):
+            one = _read_slot(mapped, _HEAD_SIZE + slot * _SLOT_SIZE)
+            if one is not None:
+                found[(one.protocol, one.number)] = one
+        return found
+
+
+def _read_slot(mapped: mmap.mmap, at: int) -> Received | None:
+    for _ in range(_READ_TRIES):
+        before, kind, priority, length, number, steady_ns, source = _SLOT.unpack_from(mapped, at)
+        data = mapped[at + _DATA_AT : at + _DATA_AT + min(length, SLOTS)]
+        if before and before % 2 == 0 and struct.unpack_from("<Q", mapped, at)[0] == before:
+            return Received(PROTOCOLS[kind], number, priority, source, steady_ns, data)
+    return None
