@@ -26,7 +26,16 @@ from heliograph.api.schemas.matrices import (
     WeaveBody,
     WeaveSaid,
 )
-from heliograph.api.schemas.outputs import CardView, Levels, NewOutput, OutputBody, OutputPatch, OutputView, OwnerView
+from heliograph.api.schemas.outputs import (
+    CardView,
+    Levels,
+    NewOutput,
+    OutputBody,
+    OutputPatch,
+    OutputView,
+    OwnerView,
+    ReceivedUniverse,
+)
 from heliograph.api.schemas.rig import (
     AddFixtures,
     AddPlan,
