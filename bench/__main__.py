@@ -1,15 +1,16 @@
-"""`./heliograph bench [rendering] [survival] [web_load]`: all of them, or those named."""
+"""`./heliograph bench [rendering] [web_load] [preview] [survival]`: all of them, or those named."""
 
 from __future__ import annotations
 
 import sys
 
-from bench import rendering, survival, web_load
+from bench import preview, rendering, survival, web_load
 from bench.report import Report
 
 PARTS = {
     "rendering": ("Rendering and sending by the engine process", rendering.run),
     "web_load": ("The engine under web load", web_load.run),
+    "preview": ("Live pictures in a real browser", preview.run),
     "survival": ("Processes killed while a look runs", survival.run),
 }
 

@@ -86,6 +86,8 @@ class LiveHub:
                 await self._ask(browser, {"do": "end_gesture", "look": look})
 
     async def _send_pictures(self, browser: Browser) -> None:
+        clock = asyncio.get_running_loop()
+        due = clock.time()
         with contextlib.suppress(WebSocketDisconnect, RuntimeError):
             while True:
                 frame = self._context.frames.read()
@@ -95,7 +97,8 @@ class LiveHub:
                         await browser.socket.send_bytes(pictures_message(self._context.plans, frame, browser.full))
                     for universe in list(browser.levels):
                         await browser.socket.send_bytes(levels_message(frame, universe))
-                await asyncio.sleep(PICTURE_S)
+                due = max(due + PICTURE_S, clock.time())  # on a grid: a sleep after the work would drift to 24 a second
+                await asyncio.sleep(due - clock.time())
 
     async def _take(self, browser: Browser, message: dict[str, Any]) -> None:
         match message["type"]:
