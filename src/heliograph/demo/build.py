@@ -21,6 +21,7 @@ RGB = [{"attribute": "ColorAdd_R"}, {"attribute": "ColorAdd_G"}, {"attribute": "
 DUSK = [[0.0, 6, 18, 46], [0.35, 18, 64, 104], [0.7, 214, 120, 72], [1.0, 255, 206, 128]]
 LAMP_WARM = [[0.0, 255, 219, 150]]
 DEEP = [[0.0, 4, 16, 34]]
+DEPTHS = [[0.0, 2, 10, 24], [0.5, 6, 44, 70], [1.0, 2, 10, 24]]
 SHALLOWS = [[0.0, 8, 84, 92], [0.6, 64, 196, 170], [1.0, 214, 255, 238]]
 
 
@@ -116,29 +117,30 @@ def _layer(name: str, **fields: Any) -> dict[str, Any]:
 
 
 def _looks(api: ApiClient) -> None:
-    beats = {"value": 8, "unit": "beat"}
     swell = [
-        _layer("swell ground", effect="Flat", ramp=DEEP),
-        _layer(
-            "swell columns",
-            effect="Relay",
-            ramp=DUSK,
-            speed=beats,
-            params={"order": "column", "width": 9, "overlap": 100},
-        ),
+        _layer("swell mist", effect="Mist", ramp=DUSK, speed={"value": 32, "unit": "beat"}, params={"contrast": 70}),
         _layer(
             "swell lamp",
-            effect="Relay",
+            effect="Beacon",
             ramp=LAMP_WARM,
-            speed={"value": 4, "unit": "beat"},
-            opacity=0.7,
+            speed={"value": 16, "unit": "beat"},
+            opacity=0.75,
             blend="add",
-            params={"order": "row", "width": 2, "overlap": 100},
-            direction="backward",
+            params={"width": 8, "tail": 34, "angle": 20},
+        ),
+    ]
+    turn = [
+        _layer("turn ground", effect="Flat", ramp=DEEP),
+        _layer(
+            "turn beam",
+            effect="Beacon",
+            ramp=LAMP_WARM,
+            speed={"value": 8, "unit": "beat"},
+            params={"form": "beam", "width": 6, "tail": 22},
         ),
     ]
     run = [
-        _layer("run ground", effect="Flat", ramp=DEEP, opacity=0.6),
+        _layer("run ground", effect="Grade", ramp=DEPTHS, speed={"value": 32, "unit": "beat"}, params={"angle": 90}),
         _layer(
             "run shoal",
             effect="Relay",
@@ -147,7 +149,7 @@ def _looks(api: ApiClient) -> None:
             params={"order": "snake", "width": 120, "overlap": 100},
         ),
     ]
-    for name, layers in (("Harbour swell", swell), ("Herring run", run)):
+    for name, layers in (("Harbour swell", swell), ("Beacon turn", turn), ("Herring run", run)):
         api.call("POST", "/api/looks", {"id": _id(name), "name": name, "layers": layers})
 
 
