@@ -27,16 +27,17 @@ def paint(canvas: Canvas, part: slice, phase: float, params: Mapping[str, Any]) 
     if params["form"] == "beam":
         turn = (np.arctan2(y, x) - np.float32(angle)) / np.float32(2 * math.pi)
         behind = _behind(phase % 1.0, turn.astype(np.float32))
-        return _lit(behind - np.floor(behind), width, tail)
+        return _lit(behind - np.floor(behind), width, tail, 1e-6)
     length = abs(canvas.width * math.cos(angle)) + abs(canvas.height * math.sin(angle))
     way = x * np.float32(math.cos(angle)) + y * np.float32(math.sin(angle))
     along: Floats = (way / np.float32(length) + np.float32(0.5)).astype(np.float32)
+    edge = 1.0 / length
     if params["turn"] == "going on":
-        return _lit(_behind(phase % 1.0 * (1 + width + tail), along), width, tail)
+        return _lit(_behind(phase % 1.0 * (1 + width + tail), along), width, tail, edge)
     there = phase % 1.0 * 2.0
     if there < 1.0:
-        return _lit(_behind(there * (1 + width), along), width, tail)
-    return _lit(_behind((there - 1.0) * (1 + width), np.float32(1.0) - along), width, tail)
+        return _lit(_behind(there * (1 + width), along), width, tail, edge)
+    return _lit(_behind((there - 1.0) * (1 + width), np.float32(1.0) - along), width, tail, edge)
 
 
 def _behind(head: float, along: Floats) -> Floats:
@@ -44,10 +45,14 @@ def _behind(head: float, along: Floats) -> Floats:
     return behind
 
 
-def _lit(behind: Floats, width: float, tail: float) -> Stretch:
-    """`behind` 0 at the head, growing backward; the bar is full for `width`, then fades over `tail`."""
+def _lit(behind: Floats, width: float, tail: float, edge: float) -> Stretch:
+    """`behind` 0 at the head, growing backward; the bar is full for `width`, then fades over `tail`.
+
+    The head rises over `edge`, about one square, so that a slanted bar shows no steps.
+    """
     faded = (behind - np.float32(width)) / np.float32(max(tail, 1e-6))
-    cover = np.where(behind < 0, np.float32(0.0), np.clip(np.float32(1.0) - faded, 0.0, 1.0)).astype(np.float32)
+    rising = behind / np.float32(edge) + np.float32(1.0)
+    cover = np.clip(np.minimum(np.float32(1.0) - faded, rising), 0.0, 1.0).astype(np.float32)
     place = np.clip(faded, 0.0, 1.0).astype(np.float32)
     return Stretch(place, cover)
 
