@@ -65,17 +65,18 @@ def sleep_until(steady_ns: int) -> None:
         time.sleep(wait / 1e9)
 
 
-REAL_TIME_PRIORITY = 10
+LOOP_PRIORITY = 10
+CONTROL_PRIORITY = 5
+"""Control threads too: one that is pushed aside while it holds the interpreter's lock holds the loop up."""
 
 
-def run_in_real_time() -> bool:
-    """Puts the calling thread, not its children, ahead of ordinary processes where the system permits it.
+def run_in_real_time(priority: int = LOOP_PRIORITY) -> bool:
+    """Puts the calling thread, and threads it starts, ahead of ordinary processes where the system permits it.
 
     A browser that draws in software on the same two cores made an ordinary thread miss frames; the
     kernel's own limit keeps 5 % of each second for everybody else.
     """
     with contextlib.suppress(OSError, AttributeError):
-        policy = os.SCHED_RR | os.SCHED_RESET_ON_FORK
-        os.sched_setscheduler(0, policy, os.sched_param(REAL_TIME_PRIORITY))
+        os.sched_setscheduler(0, os.SCHED_RR, os.sched_param(priority))
         return True
     return False

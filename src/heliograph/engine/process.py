@@ -17,6 +17,7 @@ from pathlib import Path
 
 import orjson
 
+from heliograph.engine.clock import CONTROL_PRIORITY, run_in_real_time
 from heliograph.engine.control_side import ControlSide
 from heliograph.engine.loop import Engine
 from heliograph.engine.sections import SectionStore
@@ -81,6 +82,7 @@ def main() -> None:
     sys.setswitchinterval(SWITCH_INTERVAL_S)
     with contextlib.suppress(OSError):
         os.setpriority(os.PRIO_PROCESS, 0, NICE)
+    run_in_real_time(CONTROL_PRIORITY)
     cards = CardSockets(orjson.loads(os.environ.get("HELIOGRAPH_CARDS", "{}")))
     fast = fast_folder(data)
     spool = Spool(fast / "spool", time.monotonic_ns(), folder / "spool.kept")

@@ -92,7 +92,7 @@ class ControlClient:
         payload = orjson.dumps(message)
         with self._lock:
             try:
-                answer = self._exchange(payload, fds or [])
+                answer = self._exchange_again(payload, fds or [])
             except (OSError, EOFError) as error:
                 self._drop()
                 raise UnavailableError(
@@ -102,6 +102,17 @@ class ControlClient:
         if not answer.pop("ok"):
             raise _error_of(answer)
         return answer
+
+    def _exchange_again(self, payload: bytes, fds: list[int]) -> Message:
+        """A connection from before a restart of the process is dead: then once more on a new one."""
+        known = self._connection is not None
+        try:
+            return self._exchange(payload, fds)
+        except (ConnectionError, EOFError):
+            if not known:
+                raise
+            self._drop()
+            return self._exchange(payload, fds)
 
     def _exchange(self, payload: bytes, fds: list[int]) -> Message:
         if self._connection is None:

@@ -1,0 +1,102 @@
+"""Control sockets and the frame file between processes."""
+
+from __future__ import annotations
+
+import os
+import threading
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from heliograph.core.errors import InputError, UnavailableError
+from heliograph.ipc.control import ControlClient, ControlServer, Message
+from heliograph.ipc.frames import FrameReader, FrameWriter
+from heliograph.ipc.places import fast_folder
+
+
+def echo(message: Message, fds: list[int]) -> Message:
+    if message.get("wrong"):
+        raise InputError("It is wrong.", where="here", repair="Make it right.")
+    for fd in fds:
+        os.write(fd, b"handed on")
+        os.close(fd)
+    return {"echo": message}
+
+
+def test_questions_errors_and_descriptors_cross(tmp_path: Path) -> None:
+    server = ControlServer(str(tmp_path / "s"), echo)
+    server.start()
+    client = ControlClient(str(tmp_path / "s"), "test process")
+    assert client.ask({"n": 1, "large": "x" * 3_000_000})["echo"]["n"] == 1
+    with pytest.raises(InputError) as told:
+        client.ask({"wrong": True})
+    assert (told.value.what, told.value.where, told.value.repair) == ("It is wrong.", "here", "Make it right.")
+    read, write = os.pipe()
+    client.ask({}, [write])
+    assert os.read(read, 20) == b"handed on"
+    server.close()
+
+
+def test_a_restarted_process_is_asked_again_at_once(tmp_path: Path) -> None:
+    path = str(tmp_path / "s")
+    first = ControlServer(path, echo)
+    first.start()
+    client = ControlClient(path, "test process")
+    client.ask({})
+    connection = client._connection
+    assert connection is not None
+    connection.shutdown(2)  # as when the other side has died
+    assert client.ask({"n": 2})["echo"]["n"] == 2
+    first.close()
+    client.close()
+    with pytest.raises(UnavailableError, match="test process does not answer"):
+        client.ask({})
+
+
+def test_no_frame_is_ever_torn(tmp_path: Path) -> None:
+    universes = np.arange(1, 65, dtype="<u2")
+    writer, reader = FrameWriter(tmp_path / "f", universes), FrameReader(tmp_path / "f")
+    assert reader.read() is None
+    stop = threading.Event()
+
+    def write() -> None:
+        number = 0
+        while not stop.is_set():
+            number += 1
+            data = np.full((64, 512), number % 256, dtype=np.uint8)
+            writer.write(number, number, number, np.ones(64, dtype=np.uint8), data)
+
+    thread = threading.Thread(target=write)
+    thread.start()
+    seen = set()
+    for _ in range(2000):
+        frame = reader.read()
+        if frame is not None:
+            assert (frame.data == frame.number % 256).all()
+            seen.add(frame.number)
+    stop.set()
+    thread.join()
+    assert len(seen) > 10
+
+
+def test_readers_follow_to_a_new_layout(tmp_path: Path) -> None:
+    writer, reader = FrameWriter(tmp_path / "f", np.array([1], dtype="<u2")), FrameReader(tmp_path / "f")
+    writer.write(1, 0, 0, np.ones(1, dtype=np.uint8), np.zeros((1, 512), dtype=np.uint8))
+    assert reader.read() is not None
+    writer.relayout(np.array([1, 7], dtype="<u2"))
+    writer.write(2, 0, 0, np.ones(2, dtype=np.uint8), np.ones((2, 512), dtype=np.uint8))
+    frame = reader.read()
+    assert frame is not None
+    assert frame.universes.tolist() == [1, 7]
+
+
+def test_the_fast_folder_is_ours_alone(tmp_path: Path) -> None:
+    folder = fast_folder(tmp_path)
+    assert folder == fast_folder(tmp_path)
+    if folder != tmp_path:
+        assert folder.stat().st_mode & 0o077 == 0
+        folder.rmdir()
+        folder.symlink_to(tmp_path)
+        assert fast_folder(tmp_path) == tmp_path  # somebody else's link is not followed
+        folder.unlink()
