@@ -124,7 +124,7 @@ def _looks(api: ApiClient) -> None:
             effect="Beacon",
             ramp=LAMP_WARM,
             speed={"value": 16, "unit": "beat"},
-            opacity=0.75,
+            opacity=0.55,
             blend="add",
             params={"width": 8, "tail": 34, "angle": 20},
         ),
