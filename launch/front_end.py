@@ -46,16 +46,28 @@ def install() -> dict[str, str]:
                 env=env,
             )
         mark_done("node-modules", inputs)
+    _make_client(env)
     return env
+
+
+def _make_client(env: dict[str, str]) -> None:
+    """The typed client, made from the API's own description; not kept in the repository."""
+    description = ROOT / "docs" / "openapi.json"
+    inputs = hash_of([description, WEB / "package-lock.json"])
+    if is_done("client", inputs) and (WEB / "src" / "api" / "schema.d.ts").exists():
+        return
+    forget("client")
+    run(["npm", "run", "client"], what="Making the typed client", cwd=WEB, env=env)
+    mark_done("client", inputs)
 
 
 def build() -> None:
     """Builds `web/dist` where a source changed."""
+    env = install()
     sources = [WEB / "src", WEB / "public", WEB / "index.html", WEB / "vite.config.ts", WEB / "package-lock.json"]
     inputs = hash_of([path for path in sources if path.exists()])
     if is_done("front-end", inputs) and (WEB / "dist" / "index.html").exists():
         return
-    env = install()
     forget("front-end")
     with saying("building the front end"):
         run(["npm", "run", "build"], what="Building the front end", cwd=WEB, env=env)

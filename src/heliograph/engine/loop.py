@@ -97,9 +97,12 @@ class Engine:
         gc.disable()
         run_in_real_time()
         self.deadlines = Deadlines(time.monotonic_ns() + 5_000_000)
-        while not self.stopping.is_set():
-            self._one_frame()
-        self.sender.close()
+        try:
+            while not self.stopping.is_set():
+                self._one_frame()
+            self.sender.close()
+        finally:
+            gc.enable()
 
     def _one_frame(self) -> None:
         due = self.deadlines.due_ns
