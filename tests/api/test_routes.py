@@ -1,0 +1,141 @@
+"""The public API beside editing: matrices at work, levels, effects, shows, cards."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import uuid4
+
+import pytest
+
+from heliograph.core.errors import HeliographError
+from heliograph.core.matrix import unpack
+from heliograph.effects import EFFECTS
+from tests.conftest import Node, RunningApp, wait_for
+from tests.live.scenes import light_wall, wall_hang
+
+
+def ids(count: int) -> list[str]:
+    return [str(uuid4()) for _ in range(count)]
+
+
+@pytest.fixture
+def wall(app: RunningApp, show: str) -> tuple[str, list[str]]:
+    """16 lamps on a 5 x 4 matrix woven in rows; the matrix and the lamps."""
+    api = app.api()
+    lamps, matrix = ids(16), str(uuid4())
+    api.call("POST", "/api/fixtures", {"text": "16 x RGB lamp, from 1", "ids": lamps})
+    weave = {"selection": "1-16", "width": 5, "height": 4}
+    api.call("POST", "/api/matrices", {"id": matrix, "name": "Wall", "width": 5, "height": 4, "weave": weave})
+    return matrix, lamps
+
+
+def squares(app: RunningApp) -> dict[tuple[int, int], str]:
+    matrix = app.api().call("GET", "/api/show")["matrices"][0]
+    return {one.square: one.key.fixture for one in unpack(matrix["placements"])}
+
+
+def test_moving_to_an_empty_square_and_exchanging(app: RunningApp, wall: tuple[str, list[str]]) -> None:
+    matrix, lamps = wall
+    api = app.api()
+    api.call("POST", f"/api/matrices/{matrix}/exchange", {"a": [0, 0], "b": [4, 3]})
+    assert squares(app)[(4, 3)] == lamps[0]
+    assert (0, 0) not in squares(app)
+    api.call("POST", f"/api/matrices/{matrix}/exchange", {"a": [1, 0], "b": [2, 0]})
+    assert (squares(app)[(1, 0)], squares(app)[(2, 0)]) == (lamps[2], lamps[1])
+    with pytest.raises(HeliographError, match=r"Square 6, 1 is off the matrix of 5 x 4"):
+        api.call("POST", f"/api/matrices/{matrix}/exchange", {"a": [5, 0], "b": [0, 0]})
+
+
+def test_to_the_tray_and_back(app: RunningApp, wall: tuple[str, list[str]]) -> None:
+    matrix, lamps = wall
+    api = app.api()
+    api.call("POST", f"/api/matrices/{matrix}/lift", {"squares": [[0, 0], [1, 0]]})
+    assert len(squares(app)) == 14
+    cell = {"fixture": lamps[0], "cell": "1"}
+    with pytest.raises(HeliographError, match="Square 3, 1 is taken"):
+        api.call("POST", f"/api/matrices/{matrix}/place", {"cell": cell, "to": [2, 0]})
+    with pytest.raises(HeliographError, match="no such cell"):
+        api.call("POST", f"/api/matrices/{matrix}/place", {"cell": {**cell, "cell": "9"}, "to": [0, 0]})
+    api.call("POST", f"/api/matrices/{matrix}/place", {"cell": cell, "to": [1, 0]})
+    assert squares(app)[(1, 0)] == lamps[0]
+
+
+def test_a_matrix_never_loses_cells_by_getting_smaller(app: RunningApp, wall: tuple[str, list[str]]) -> None:
+    matrix, _ = wall
+    api = app.api()
+    with pytest.raises(HeliographError, match="off the matrix of 3 x 4"):
+        api.call("PATCH", f"/api/matrices/{matrix}", {"width": 3})
+    api.call("PATCH", f"/api/matrices/{matrix}", {"width": 7, "name": "Long wall"})
+    shown = api.call("GET", "/api/show")["matrices"][0]
+    assert (shown["width"], shown["name"], len(squares(app))) == (7, "Long wall", 16)
+
+
+def test_a_weave_says_what_it_will_do_and_what_it_cannot(app: RunningApp, wall: tuple[str, list[str]]) -> None:
+    api = app.api()
+    body = {"selection": "all", "width": 4, "height": 4, "corner": "bottom left", "along": "columns", "snake": True}
+    said = api.call("POST", "/api/matrices/say", body)
+    assert said["sentence"] == "4 wide, 4 high, from the bottom left, up and down in turn, 16 cells"
+    short = api.call("POST", "/api/matrices/say", {**body, "height": 3})
+    assert (short["sentence"], short["problem"]) == ("", "16 cells do not fit on 4 x 3 = 12 squares.")
+    assert "it takes 4 rows" in short["repair"]
+    unknown = api.call("POST", "/api/matrices/say", {**body, "selection": "77"})
+    assert unknown["problem"] == "There is no fixture 77."
+
+
+def test_levels_name_the_owner_of_every_channel(app: RunningApp, node: Any) -> None:
+    receiver: Node = node("127.0.81.2", wall_hang())
+    light_wall(app, "127.0.81.2", [[0, 12, 34, 56]])
+    wait_for(lambda: receiver.picture() == [12, 34, 56] * 16)
+    told = app.api().call("GET", "/api/levels/1")
+    assert told["sent"] is True
+    assert told["values"][:48] == [12, 34, 56] * 16
+    assert told["numbers"] == ["To the node: Net 0 Sub-Net 0 Universe 0 (Port-Address 0, counted from 1: 1)"]
+    assert len(told["owners"]) == 48
+    last = told["owners"][-1]
+    assert (last["channel"], last["written"], last["label"]) == (48, "16:1", "blue")
+    nothing = app.api().call("GET", "/api/levels/99")
+    assert (nothing["sent"], any(nothing["values"]), nothing["numbers"]) == (False, False, [])
+
+
+def test_effects_tell_their_parameters(app: RunningApp) -> None:
+    told = {effect["name"]: effect for effect in app.api().call("GET", "/api/effects")}
+    assert set(told) == set(EFFECTS)
+    relay = {p["name"]: p for p in told["Relay"]["parameters"]}
+    assert relay["order"]["choices"] == ["address", "row", "column", "snake", "shuffle"]
+    assert (relay["overlap"]["minimum"], relay["overlap"]["maximum"]) == (0, 100)
+
+
+def test_a_profile_can_be_added_and_given_a_mode(app: RunningApp, show: str) -> None:
+    api = app.api()
+    cell = [{"attribute": f"ColorAdd_{c}"} for c in "GRB"]
+    block = {"name": "Pixels", "cell_count": 75, "cell_channels": cell}
+    key = str(uuid4())
+    profile = {"id": key, "maker": "Tern & Daughter", "name": "Tern Rope", "kind": "strip"}
+    api.call("POST", "/api/profiles", {**profile, "modes": [{"name": "75 GRB", "blocks": [block]}]})
+    longer = {**block, "cell_count": 300, "runs_on": True}
+    api.call("POST", f"/api/profiles/{key}/modes", {"mode": {"name": "300 GRB", "blocks": [longer]}})
+    with pytest.raises(HeliographError, match="same name"):
+        api.call("POST", f"/api/profiles/{key}/modes", {"mode": {"name": "75 GRB", "blocks": [block]}})
+    plan = api.call("POST", "/api/fixtures/plan", {"text": "2 x Tern Rope, mode 300 GRB, from 1"})
+    assert [one["address"] for one in plan["fixtures"]] == ["U1.1", "U2.391"]
+    assert (plan["cells"], plan["channels"]) == (600, 1800)
+
+
+def test_one_show_runs_at_a_time(app: RunningApp, show: str) -> None:
+    api = app.api()
+    other = str(uuid4())
+    api.call("POST", "/api/shows", {"id": other, "name": "Other"})
+    open_now = [one["id"] for one in api.call("GET", "/api/shows") if one["is_open"]]
+    assert open_now == [other]
+    api.call("POST", f"/api/shows/{show}/open")
+    assert api.call("GET", "/api/show")["show"]["id"] == show
+    assert api.call("PATCH", "/api/show", {"name": "Renamed"})["name"] == "Renamed"
+    with pytest.raises(HeliographError, match="not there any more"):
+        api.call("POST", f"/api/shows/{uuid4()}/open")
+
+
+def test_cards_and_events(app: RunningApp) -> None:
+    assert [card["address"] for card in app.api().call("GET", "/api/cards")] == [app.card]
+    texts = [event["text"] for event in app.api().call("GET", "/api/events")]
+    assert "web server started" in texts
+    assert any(text.startswith("engine started") for text in texts)

@@ -1,0 +1,151 @@
+"""Work by keyboard, the tray, errors beside their cause, the pass code, the light theme."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from heliograph.core.matrix import unpack
+from tests.browser.conftest import Page
+from tests.conftest import RunningApp, wait_for
+
+Browse = Callable[[str], Page]
+GRID = 'canvas[aria-label^="Squares of"]'
+
+
+@pytest.fixture
+def wall(app: RunningApp, show: str) -> list[str]:
+    """16 lamps as a 4 x 4 matrix; returns the lamps."""
+    api = app.api()
+    lamps = [str(uuid4()) for _ in range(16)]
+    api.call("POST", "/api/fixtures", {"text": "16 x RGB lamp, from 1", "ids": lamps})
+    weave = {"selection": "all", "width": 4, "height": 4}
+    api.call("POST", "/api/matrices", {"id": str(uuid4()), "name": "Wall", "width": 4, "height": 4, "weave": weave})
+    return lamps
+
+
+def squares(app: RunningApp) -> dict[tuple[int, int], str]:
+    matrix = app.api().call("GET", "/api/show")["matrices"][0]
+    return {one.square: one.key.fixture for one in unpack(matrix["placements"])}
+
+
+def test_cells_are_exchanged_and_lifted_by_keyboard(app: RunningApp, wall: list[str], browse: Browse) -> None:
+    page = browse(app.address)
+    page.open("matrices")
+    page.sees("every cell has its square")
+    grid = page.find(GRID)
+    page.driver.execute_script("arguments[0].focus()", grid)
+    grid.send_keys(Keys.ARROW_RIGHT)
+    page.sees("2:1 RGB lamp 2, U1.4, column 2, row 1")
+    grid.send_keys(Keys.ENTER, Keys.ARROW_DOWN, Keys.ARROW_DOWN)
+    page.sees("column 2, row 3")
+    grid.send_keys(Keys.ENTER)
+    wait_for(lambda: squares(app)[(1, 2)] == wall[1], 5, "Enter did not exchange")
+    assert squares(app)[(1, 0)] == wall[9]
+    grid.send_keys(Keys.DELETE)
+    page.sees("1 cells")
+    wait_for(lambda: (1, 2) not in squares(app), 5, "Delete did not lift the cell")
+    page.button("2:1").click()
+    page.sees("In hand 2:1")
+    page.driver.execute_script("arguments[0].focus()", page.find(GRID))
+    page.find(GRID).send_keys(Keys.ENTER)
+    wait_for(lambda: squares(app).get((1, 2)) == wall[1], 5, "the cell was not put back")
+    page.sees("every cell has its square")
+
+
+def test_a_cell_dragged_off_the_grid_goes_to_the_tray(app: RunningApp, wall: list[str], browse: Browse) -> None:
+    page = browse(app.address)
+    page.open("matrices")
+    page.sees("every cell has its square")
+    page.drag_square((3, 3), (6, 2))
+    wait_for(lambda: len(squares(app)) == 15, 5, "it stayed on the grid")
+    page.sees("16:1")
+
+
+def test_a_weave_that_cannot_be_done_says_so_before(app: RunningApp, wall: list[str], browse: Browse) -> None:
+    page = browse(app.address)
+    page.open("matrices")
+    page.type_into("#weave-rows", "3")
+    page.sees("16 cells do not fit on 4 x 3 = 12 squares. With 4 columns it takes 4 rows.")
+    assert not [
+        b for b in page.driver.find_elements(By.TAG_NAME, "button") if b.text == "Weave Wall" and b.is_enabled()
+    ]
+    page.type_into("#weave-rows", "0")
+    page.sees("A matrix of 4 x 0 has no squares.")
+    page.type_into("#weave-cells", "1-99x")
+    page.sees("'1-99x' is not a selection.")
+    assert len(squares(app)) == 16
+
+
+def test_an_output_that_cannot_be_is_refused_in_its_form(app: RunningApp, show: str, browse: Browse) -> None:
+    page = browse(app.address)
+    page.open("patch")
+    page.sees("Nothing leaves the machine yet")
+    page.click("Add output")
+    page.click("Art-Net unicast")
+    page.find("#out-to").send_keys("no-such-node.invalid", Keys.ENTER)
+    page.sees("The name 'no-such-node.invalid' does not resolve to an address.")
+    assert page.find("#out-to").get_attribute("value") == "no-such-node.invalid"  # nothing typed is lost
+    page.type_into("#out-to", "127.0.84.9")
+    output: Any = wait_for(lambda: app.api().call("GET", "/api/show")["outputs"], 5)
+    assert (output[0]["address"], output[0]["card"]) == ("127.0.84.9", app.card)
+    css = f'input[aria-label="{output[0]["name"]} on"]'
+    switch = wait_for(lambda: page.driver.find_elements(By.CSS_SELECTOR, css), 5, "the output has no switch")[0]
+    page.driver.execute_script("arguments[0].click()", switch)
+    wait_for(lambda: not app.api().call("GET", "/api/show")["outputs"][0]["on"], 5)
+    page.sees("0 on, 1 off")
+
+
+def test_bad_media_are_told_where_they_were_dropped(app: RunningApp, show: str, browse: Browse, tmp_path: Path) -> None:
+    page = browse(app.address)
+    page.open("looks")
+    text = tmp_path / "notes.mp4"
+    text.write_text("This is not a video.")
+    wait_for(lambda: page.driver.find_elements(By.CSS_SELECTOR, 'input[type="file"]'), 5)
+    page.driver.find_element(By.CSS_SELECTOR, 'input[type="file"]').send_keys(str(text))
+    page.sees("'notes.mp4' cannot be read as a video", 15)
+
+
+def test_opening_a_control_changes_nothing(app: RunningApp, wall: list[str], browse: Browse) -> None:
+    api = app.api()
+    matrix = api.call("GET", "/api/show")["matrices"][0]["id"]
+    layer = {"id": str(uuid4()), "paints": "effect", "effect": "Relay", "matrix": matrix, "opacity": 0.37}
+    layer |= {"ramp": [[0, 1, 2, 3], [0.5, 77, 88, 99], [1, 250, 251, 252]]}
+    api.call("POST", "/api/looks", {"id": str(uuid4()), "name": "Dusk", "layers": [layer]})
+    before = api.call("GET", "/api/show")
+    page = browse(app.address)
+    page.open("looks")
+    for chip in ("Relay", "3 colours", "Wall", "4 s", "address", "37 %"):
+        group = page.find('[role="group"][aria-label="Line 1"]')
+        found = [b for b in group.find_elements(By.TAG_NAME, "button") if chip in b.text]
+        found[0].click()
+        page.key(Keys.TAB, Keys.TAB, Keys.ESCAPE)
+    assert api.call("GET", "/api/show") == before
+
+
+def test_the_theme_is_kept(app: RunningApp, show: str, browse: Browse) -> None:
+    page = browse(app.address)
+    page.open("rig")
+    page.click("Night")
+    page.button("Chart")
+    page.open("check")
+    page.button("Chart")
+    assert page.driver.execute_script("return document.documentElement.dataset.theme") == "chart"
+
+
+def test_another_host_types_its_pass_code(own_app: Callable[..., RunningApp], browse: Browse) -> None:
+    running = own_app("127.0.80.1", "--host", "0.0.0.0", "--pass-code", "guillemot")
+    page = browse(running.address)
+    page.driver.get(running.address)
+    page.find("#pass").send_keys("puffin", Keys.ENTER)
+    page.sees("That is not the pass code.")
+    page.find("#pass").send_keys(Keys.CONTROL, "a")
+    page.find("#pass").send_keys("guillemot", Keys.ENTER)
+    page.sees("Nothing hangs here yet")
+    page.sees("44.0")  # the live connection is let in too
