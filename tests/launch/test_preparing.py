@@ -88,3 +88,14 @@ def test_the_second_start_waits_for_the_first() -> None:
     spans = sorted((float(words[words.index("in") + 1]), float(words[words.index("out") + 1])) for words in said)
     assert spans[0][1] <= spans[1][0]
     assert time.monotonic() > spans[1][1]
+
+
+def test_it_runs_its_own_checkout_wherever_one_stands(tmp_path: Path) -> None:
+    fake = tmp_path / "elsewhere" / "launch"
+    fake.mkdir(parents=True)
+    (fake / "__init__.py").write_text("")
+    (fake / "__main__.py").write_text("print('the wrong one')")
+    program = Path(__file__).resolve().parents[2] / "heliograph"
+    done = subprocess.run([str(program), "--help"], cwd=tmp_path / "elsewhere", capture_output=True, text=True)
+    assert "usage: ./heliograph" in done.stdout
+    assert "the wrong one" not in done.stdout
