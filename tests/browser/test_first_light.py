@@ -91,7 +91,7 @@ def test_from_nothing_to_light_and_back(
     page.click("one colour")
     page.type_into('input[aria-label="Colour, typed"]', "255 143 54")
     page.click("Off")
-    page.sees("On")
+    wait_for(lambda: app.engine().ask({"do": "status"})["state"]["running"], 5, "the look did not start")
     page.open("run")
     page.click("Hold time")
     page.sees("held: everything moving stands still")

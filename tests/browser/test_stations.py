@@ -36,7 +36,7 @@ def test_the_stations_are_one_key_away(app: RunningApp, show: str, browse: Brows
     page.key(Keys.ESCAPE)
     page.key("b")
     wait_for(lambda: app.engine().ask({"do": "status"})["state"]["blackout"], 3, "B did not black out")
-    page.sees("Black")
+    page.find('footer button[aria-pressed="true"]')
     page.key("b")
     wait_for(lambda: not app.engine().ask({"do": "status"})["state"]["blackout"], 3)
 
