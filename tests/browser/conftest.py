@@ -9,6 +9,7 @@ from typing import Any
 
 import pytest
 from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.action_chains import ActionChains
@@ -49,22 +50,25 @@ class Page:
         self.find('header [aria-label="Name of the show"]')
 
     def find(self, css: str, seconds: float = 8.0) -> WebElement:
-        found: WebElement = wait_for(
-            lambda: next((e for e in self.driver.find_elements(By.CSS_SELECTOR, css) if e.is_displayed()), None),
-            seconds,
-            f"'{css}' is not there",
-        )
+        return self.first(css, lambda one: one.is_displayed(), f"'{css}' is not there", seconds)
+
+    def first(self, css: str, fits: Callable[[WebElement], bool], why: str, seconds: float = 8.0) -> WebElement:
+        """The first element that fits; one that React takes away while it is looked at counts as not there."""
+
+        def look() -> WebElement | None:
+            for one in self.driver.find_elements(By.CSS_SELECTOR, css):
+                try:
+                    if fits(one):
+                        return one
+                except StaleElementReferenceException:
+                    continue
+            return None
+
+        found: WebElement = wait_for(look, seconds, why)
         return found
 
     def button(self, text: str) -> WebElement:
-        def look() -> WebElement | None:
-            for one in self.driver.find_elements(By.CSS_SELECTOR, "button"):
-                if text in one.text and one.is_enabled():
-                    return one
-            return None
-
-        found: WebElement = wait_for(look, 8, f"there is no button '{text}'")
-        return found
+        return self.first("button", lambda one: text in one.text and one.is_enabled(), f"there is no button '{text}'")
 
     def click(self, text: str) -> None:
         self.button(text).click()
@@ -83,7 +87,8 @@ class Page:
         ActionChains(self.driver).key_down(Keys.SHIFT).send_keys(key).key_up(Keys.SHIFT).perform()
 
     def text(self) -> str:
-        return str(self.driver.find_element(By.TAG_NAME, "body").text)
+        """What shows, read in one step: a page that loads anew has no body for a moment."""
+        return str(self.driver.execute_script("return document.body ? document.body.innerText : ''"))
 
     def sees(self, text: str, seconds: float = 8.0) -> None:
         wait_for(lambda: text in self.text(), seconds, f"'{text}' does not show")
