@@ -18,6 +18,7 @@ ALLOWED = {
     "engine": {"core", "effects", "wire", "ipc"},
     "receiver": {"core", "wire", "ipc"},
     "media": {"core", "ipc", "engine.clips"},
+    "preview": {"core", "effects", "ipc", "engine"},
     "store": {"core"},
     "standins": {"core", "wire"},
     "api": {"core", "effects", "store", "ipc", "network", "engine.sections"},

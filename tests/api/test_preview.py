@@ -11,7 +11,7 @@ from heliograph.api.preview import (
     ALL_SENT,
     NOT_SENT,
     PARTLY_SENT,
-    channel_values,
+    Pictures,
     levels_message,
     pictures_message,
     plan_pictures,
@@ -28,9 +28,9 @@ def frame(universes: list[int], sent: list[int], value: int = 0) -> SentFrame:
     return SentFrame(7, 8_000_000_000, 0, np.array(universes, dtype=np.uint16), np.array(sent, dtype=np.uint8), data)
 
 
-def plans(count: int, width: int, height: int, placed: int | None = None) -> list[object]:
+def plans(count: int, width: int, height: int, placed: int | None = None) -> Pictures:
     section = {**grid(width, height, placed), "id": str(KEY)}
-    return plan_pictures(build_rig(lamps(count)), {"matrix:M": section})  # type: ignore[return-value]
+    return plan_pictures(build_rig(lamps(count)), {"matrix:M": section})
 
 
 def read(message: bytes) -> tuple[tuple[int, ...], tuple[object, ...], bytes]:
@@ -41,7 +41,7 @@ def read(message: bytes) -> tuple[tuple[int, ...], tuple[object, ...], bytes]:
 def test_a_picture_holds_the_bytes_that_were_sent() -> None:
     one = frame([1], [1])
     one.data[0, :12] = range(1, 13)
-    head, picture, rgb = read(pictures_message(plans(4, 2, 2), one, set()))  # type: ignore[arg-type]
+    head, picture, rgb = read(pictures_message(plans(4, 2, 2), one, set()))
     assert head == (1, 0, 1, 0, 7, 8_000_000_000)
     assert picture == (KEY.bytes, 2, 2, 1, ALL_SENT, 0)
     assert list(rgb) == list(range(1, 13))
@@ -49,18 +49,18 @@ def test_a_picture_holds_the_bytes_that_were_sent() -> None:
 
 def test_what_was_not_sent_is_black_and_says_so() -> None:
     one = frame([1], [0], value=99)
-    _, picture, rgb = read(pictures_message(plans(4, 2, 2), one, set()))  # type: ignore[arg-type]
+    _, picture, rgb = read(pictures_message(plans(4, 2, 2), one, set()))
     assert picture[4] == NOT_SENT
     assert not any(rgb)
     two = frame([1, 2], [1, 0], value=99)
-    _, picture, rgb = read(pictures_message(plans(340, 17, 20), two, set()))  # type: ignore[arg-type]
+    _, picture, rgb = read(pictures_message(plans(340, 17, 20), two, set()))
     assert picture[4] == PARTLY_SENT
     assert set(rgb[: 170 * 3]) == {99}
     assert not any(rgb[170 * 3 :])
 
 
 def test_empty_squares_are_black() -> None:
-    _, picture, rgb = read(pictures_message(plans(3, 2, 2, placed=3), frame([1], [1], value=5), set()))  # type: ignore[arg-type]
+    _, picture, rgb = read(pictures_message(plans(3, 2, 2, placed=3), frame([1], [1], value=5), set()))
     assert list(rgb) == [5] * 9 + [0] * 3
     assert picture[4] == ALL_SENT
 
@@ -69,10 +69,10 @@ def test_large_matrices_are_thinned_by_whole_steps_unless_asked_in_full() -> Non
     many = plans(170 * 60, 170, 60)
     one = frame(list(range(1, 61)), [1] * 60)
     one.data[:, :510] = np.tile(np.arange(170, dtype=np.uint8).repeat(3), (60, 1))
-    _, thin, rgb = read(pictures_message(many, one, set()))  # type: ignore[arg-type]
+    _, thin, rgb = read(pictures_message(many, one, set()))
     assert thin[1:4] == (85, 30, 2)
     assert list(rgb[: 85 * 3 : 3]) == list(range(0, 170, 2))
-    _, full, rgb = read(pictures_message(many, one, {KEY.bytes}))  # type: ignore[arg-type]
+    _, full, rgb = read(pictures_message(many, one, {KEY.bytes}))
     assert full[1:4] == (170, 60, 1)
     assert list(rgb[: 170 * 3 : 3]) == list(range(170))
 
@@ -83,9 +83,3 @@ def test_levels_of_a_universe_and_of_one_that_is_not_there() -> None:
     assert levels_message(one, 3)[1] == 1
     assert levels_message(one, 9)[1] == 0
     assert not any(levels_message(one, 9)[24:])
-
-
-def test_values_of_positions_without_an_address_are_zero() -> None:
-    values, known = channel_values(frame([1], [1], value=8), np.array([[0, 511, -1], [512, 5, -1]]))
-    assert values.tolist() == [[8, 8, 0], [0, 8, 0]]
-    assert known.tolist() == [[True, True, False], [False, True, False]]

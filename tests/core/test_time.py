@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from heliograph.core.errors import InputError
 from heliograph.core.layer import Layer
 from heliograph.core.playback import PlaybackState, advance, state_from_json, state_to_json
-from heliograph.core.tempo import NS_PER_S, ShowClock, Speed, Tempo, start_phase
+from heliograph.core.tempo import NS_PER_S, ShowClock, Speed, Tempo, phase_rate, start_phase
 
 S = NS_PER_S
 
@@ -33,7 +33,7 @@ def test_a_change_of_tempo_never_jumps(before: float, after: float, at: int) -> 
 @given(st.floats(0.1, 100), st.floats(0.1, 100), st.sampled_from(["s", "beat"]), st.integers(0, 10**12))
 def test_a_change_of_speed_never_jumps(first: float, second: float, unit: str, at: int) -> None:
     tempo = Tempo(100.0)
-    anchor = start_phase(Speed(first), "forward", 0, 0.0)
+    anchor = start_phase(*phase_rate(Speed(first), "forward"), 0, 0.0)
     beat = tempo.beat_at(at)
     moved = anchor.at_rate(unit, 1.0 / second, at, beat)  # type: ignore[arg-type]
     assert moved.phase_at(at, beat) == pytest.approx(anchor.phase_at(at, beat), abs=1e-6)
@@ -56,7 +56,7 @@ def test_impossible_tempi_and_speeds() -> None:
 
 def test_six_lamps_at_one_second_a_step() -> None:
     # 6 s a round (common practice, no published source).
-    anchor = start_phase(Speed(6.0), "forward", 0, 0.0)
+    anchor = start_phase(*phase_rate(Speed(6.0), "forward"), 0, 0.0)
     assert anchor.phase_at(6 * S, 0.0) == pytest.approx(1.0)
 
 

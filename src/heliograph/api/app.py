@@ -17,10 +17,23 @@ from heliograph.api.access import AccessCheck
 from heliograph.api.context import Context
 from heliograph.api.faults import add_fault_handlers
 from heliograph.api.live import LiveHub
-from heliograph.api.routes import access, clips, engine, events, fixtures, looks, matrices, outputs, profiles, show
+from heliograph.api.routes import (
+    access,
+    clips,
+    engine,
+    events,
+    fixtures,
+    groups,
+    looks,
+    matrices,
+    outputs,
+    profiles,
+    ramps,
+    show,
+)
 from heliograph.api.settings import Settings
 
-ROUTES = (show, profiles, fixtures, matrices, looks, outputs, clips, engine, events, access)
+ROUTES = (show, profiles, fixtures, groups, matrices, looks, ramps, outputs, clips, engine, events, access)
 FAULTS = {code: {"model": schemas.Fault} for code in (403, 404, 409, 422, 503)}
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from heliograph.api.preview import MatrixPicture, plan_pictures
+from heliograph.api.preview import Pictures, plan_pictures
 from heliograph.api.publisher import Published, Publisher
 from heliograph.api.settings import Settings
 from heliograph.core.errors import HeliographError
@@ -22,17 +22,26 @@ class Context:
         self.receiver = ControlClient(settings.socket("receiver"), "receiver", timeout_s=1.0)
         self.media = ControlClient(settings.socket("media"), "media process", timeout_s=120.0)
         self._status_engine = ControlClient(settings.socket("engine"), "engine", timeout_s=1.0)
+        self._status_media = ControlClient(settings.socket("media"), "media process", timeout_s=1.0)
         self.frames = FrameReader(fast_folder(settings.data) / "sent.frames")
         self.incoming = IncomingReader(fast_folder(settings.data) / "incoming.frames")
-        self.plans: list[MatrixPicture] = []
+        self.pictures: Pictures | None = None
         publisher_media = ControlClient(settings.socket("media"), "media process", timeout_s=2.0)
         publisher_engine = ControlClient(settings.socket("engine"), "engine", timeout_s=20.0)
-        self.publisher = Publisher(publisher_engine, publisher_media, self._adopt)
+        publisher_preview = ControlClient(settings.socket("preview"), "preview", timeout_s=20.0)
+        self.publisher = Publisher(publisher_engine, publisher_preview, publisher_media, self._adopt)
+        self.preview = ControlClient(settings.socket("preview"), "preview", timeout_s=3.0)
+        self._preview_gestures = ControlClient(settings.socket("preview"), "preview", timeout_s=1.0)
         self.tell: Any = lambda _message: None
 
     def _adopt(self, published: Published) -> None:
-        self.plans = plan_pictures(published.rig, published.sections)
+        self.pictures = plan_pictures(published.rig, published.sections)
         self.tell({"type": "revision", "revision": published.show["revision"], "show": published.show["id"]})
+
+    def gesture(self, message: dict[str, Any]) -> None:
+        """Moves a layer on the lamps and in the preview; what the engine refuses is raised."""
+        self.engine.ask(message)
+        _quiet(self._preview_gestures, message)
 
     def changed(self) -> None:
         """To be called after every edit."""
@@ -45,6 +54,7 @@ class Context:
         """What the live strip shows besides pictures; a part that does not answer is None."""
         return {
             "engine": _quiet(self._status_engine, {"do": "status"}),
+            "media": _quiet(self._status_media, {"do": "status"}),
             "receiver": _quiet(self.receiver, {"do": "status"}),
             "revision": self.publisher.current.show.get("revision"),
         }

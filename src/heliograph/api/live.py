@@ -7,7 +7,9 @@ never behind. JSON messages tell what changed and what plays.
 from __future__ import annotations
 
 import asyncio
+import base64
 import contextlib
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID
@@ -23,6 +25,9 @@ from heliograph.core.errors import HeliographError
 
 PICTURE_S = 1 / 30
 STATUS_S = 0.25
+PREVIEW_S = 1 / 10
+LOOKS_SHOWN = 24
+"""Looks of the list that move at once; the others show when they are scrolled to."""
 
 
 @dataclass(slots=True, eq=False)
@@ -35,6 +40,8 @@ class Browser:
     full: set[bytes] = field(default_factory=set)
     levels: set[int] = field(default_factory=set)
     pictures: bool = True
+    look: str = ""
+    looks: list[str] = field(default_factory=list)
     seen_frame: int = -1
     gestures: set[str] = field(default_factory=set)
 
@@ -73,17 +80,18 @@ class LiveHub:
         await socket.accept()
         browser = Browser(socket)
         self.browsers.add(browser)
-        sender = asyncio.create_task(self._send_pictures(browser))
+        senders = [asyncio.create_task(task(browser)) for task in (self._send_pictures, self._send_previews)]
         try:
             while True:
                 await self._take(browser, orjson.loads(await socket.receive_text()))
         except (WebSocketDisconnect, ValueError, KeyError, RuntimeError):
             pass
         finally:
-            sender.cancel()
+            for sender in senders:
+                sender.cancel()
             self.browsers.discard(browser)
             for look in browser.gestures:
-                await self._ask(browser, {"do": "end_gesture", "look": look})
+                await self._gesture(browser, {"do": "end_gesture", "look": look})
 
     async def _send_pictures(self, browser: Browser) -> None:
         clock = asyncio.get_running_loop()
@@ -93,12 +101,27 @@ class LiveHub:
                 frame = self._context.frames.read()
                 if frame is not None and frame.number != browser.seen_frame:
                     browser.seen_frame = frame.number
-                    if browser.pictures:
-                        await browser.socket.send_bytes(pictures_message(self._context.plans, frame, browser.full))
+                    pictures = self._context.pictures
+                    if browser.pictures and pictures is not None:
+                        await browser.socket.send_bytes(pictures_message(pictures, frame, browser.full))
                     for universe in list(browser.levels):
                         await browser.socket.send_bytes(levels_message(frame, universe))
                 due = max(due + PICTURE_S, clock.time())  # on a grid: a sleep after the work would drift to 24 a second
                 await asyncio.sleep(due - clock.time())
+
+    async def _send_previews(self, browser: Browser) -> None:
+        """Pictures from the preview process, as fast as it makes them but at most ten a second."""
+        clock = asyncio.get_running_loop()
+        with contextlib.suppress(WebSocketDisconnect, RuntimeError):
+            while True:
+                due = clock.time() + PREVIEW_S
+                if browser.look or browser.looks:
+                    message = {"do": "pictures", "look": browser.look, "looks": browser.looks}
+                    with contextlib.suppress(HeliographError):
+                        made = (await run_in_threadpool(self._context.preview.ask, message))["pictures"]
+                        if made:
+                            await browser.socket.send_bytes(base64.b64decode(made))
+                await asyncio.sleep(max(due - clock.time(), 0.01))
 
     async def _take(self, browser: Browser, message: dict[str, Any]) -> None:
         match message["type"]:
@@ -108,26 +131,32 @@ class LiveHub:
                 browser.full = {UUID(key).bytes for key in message.get("full", [])}
                 browser.levels = {int(u) for u in message.get("levels", [])[:8] if 1 <= int(u) <= UNIVERSE_MAX}
                 browser.pictures = bool(message.get("pictures", True))
+                browser.look = str(UUID(message["look"])) if message.get("look") else ""
+                browser.looks = [str(UUID(key)) for key in message.get("looks", [])[:LOOKS_SHOWN]]
             case "gesture":
                 look = str(message["look"])
                 browser.gestures.add(look)
-                await self._ask(
+                await self._gesture(
                     browser,
                     {"do": "gesture", "look": look, "layer": message["layer"], "changes": message["changes"]},
                 )
             case "end_gesture":
                 browser.gestures.discard(str(message["look"]))
-                await self._ask(browser, {"do": "end_gesture", "look": str(message["look"])})
+                await self._gesture(browser, {"do": "end_gesture", "look": str(message["look"])})
             case "command":
                 await self._ask(browser, message["command"])
 
     async def _ask(self, browser: Browser, command: dict[str, Any]) -> None:
+        await self._do(browser, self._context.engine.ask, command)
+
+    async def _gesture(self, browser: Browser, message: dict[str, Any]) -> None:
+        await self._do(browser, self._context.gesture, message)
+
+    async def _do(self, browser: Browser, what: Callable[[dict[str, Any]], Any], message: dict[str, Any]) -> None:
+        """Does it in a thread; what was wrong goes back to the browser that asked."""
         try:
-            await run_in_threadpool(self._context.engine.ask, command)
+            await run_in_threadpool(what, message)
         except HeliographError as error:
+            told = {"type": "error", "what": error.what, "where": error.where, "repair": error.repair}
             with contextlib.suppress(Exception):
-                await browser.socket.send_text(
-                    orjson.dumps(
-                        {"type": "error", "what": error.what, "where": error.where, "repair": error.repair}
-                    ).decode()
-                )
+                await browser.socket.send_text(orjson.dumps(told).decode())

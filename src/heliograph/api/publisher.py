@@ -35,8 +35,14 @@ class Published:
 
 
 class Publisher:
-    def __init__(self, engine: ControlClient, media: ControlClient, on_change: Callable[[Published], None]) -> None:
-        self._engine, self._media, self._on_change = engine, media, on_change
+    def __init__(
+        self,
+        engine: ControlClient,
+        preview: ControlClient,
+        media: ControlClient,
+        on_change: Callable[[Published], None],
+    ) -> None:
+        self._engine, self._preview, self._media, self._on_change = engine, preview, media, on_change
         self._wake = threading.Event()
         self._stop = threading.Event()
         self._dirty = True
@@ -96,13 +102,9 @@ class Publisher:
         now = self.current
         if not now.show:
             return
-        answer = self._engine.ask({"do": "manifest", "manifest": now.hashes})
-        if answer["manifest"] != now.hashes:
-            missing = set(answer["missing"])
-            sections = [now.sections[key] for key, value in now.hashes.items() if value in missing]
-            self._engine.ask({"do": "sections", "sections": sections})
-            self._engine.ask({"do": "adopt", "manifest": now.hashes, "revision": now.show["revision"]})
+        _hand_over(self._engine, now)
         self._want_clips(now)
+        _hand_over(self._preview, now)
 
     def _want_clips(self, now: Published) -> None:
         """Tells the media process which clips are needed at which size."""
@@ -120,6 +122,18 @@ class Publisher:
                             "suffix": clip["suffix"],
                             "width": matrix["width"],
                             "height": matrix["height"],
+                            "fitting": layer.get("fitting") or {},
                         }
                     )
         self._media.ask({"do": "want", "clips": wanted})
+
+
+def _hand_over(client: ControlClient, now: Published) -> None:
+    """Sends the sections a process has not got, and lets it adopt the show."""
+    answer = client.ask({"do": "manifest", "manifest": now.hashes})
+    if answer["manifest"] == now.hashes:
+        return
+    missing = set(answer["missing"])
+    sections = [now.sections[key] for key, value in now.hashes.items() if value in missing]
+    client.ask({"do": "sections", "sections": sections})
+    client.ask({"do": "adopt", "manifest": now.hashes, "revision": now.show["revision"]})

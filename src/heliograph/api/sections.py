@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from heliograph.core.fitting import fitting_from_json
 from heliograph.engine.sections import Section, content_hash
 from heliograph.store.rows import Record
 
@@ -36,6 +37,8 @@ def rig_section(profiles: list[Record], fixtures: list[Record]) -> Section:
                 "mode": keys[pair],
                 "universe": fixture["universe"],
                 "channel": fixture["channel"],
+                "extra": fixture["extra"],
+                "response": fixture["response"],
             }
         )
     return {"modes": modes, "fixtures": rows}
@@ -56,16 +59,29 @@ _OUTPUT_FIELDS = (
 )
 
 
+def resolved_layer(layer: dict[str, Any], ramps: dict[str, Any], durations: dict[str, float]) -> dict[str, Any]:
+    """A layer with the colours of its saved ramp, and how long the part of its clip that plays lasts."""
+    resolved = {**layer, "ramp": ramps.get(layer.get("saved_ramp", ""), layer["ramp"])}
+    if layer.get("clip") in durations:
+        first, last = fitting_from_json(layer.get("fitting") or {}).span_s(durations[layer["clip"]])
+        resolved["loop_s"] = last - first
+    return resolved
+
+
 def all_sections(tables: dict[str, list[Record]]) -> dict[str, Section]:
     """Every section of a show by its key."""
     sections: dict[str, Section] = {
         "rig": rig_section(tables["profile"], tables["fixture"]),
+        "groups": {"groups": [{k: g[k] for k in ("id", "fixtures")} for g in tables["group"]]},
         "outputs": {"outputs": [{name: o[name] for name in _OUTPUT_FIELDS} for o in tables["output"]]},
     }
     for matrix in tables["matrix"]:
         sections[f"matrix:{matrix['id']}"] = {k: matrix[k] for k in ("id", "name", "width", "height", "placements")}
+    ramps = {ramp["id"]: ramp["stops"] for ramp in tables["ramp"]}
+    durations = {clip["id"]: clip["duration_ns"] / 1e9 for clip in tables["clip"]}
     for look in tables["look"]:
-        sections[f"look:{look['id']}"] = {k: look[k] for k in ("id", "name", "layers")}
+        layers = [resolved_layer(layer, ramps, durations) for layer in look["layers"]]
+        sections[f"look:{look['id']}"] = {"id": look["id"], "name": look["name"], "layers": layers}
     for clip in tables["clip"]:
         sections[f"clip:{clip['id']}"] = {k: clip[k] for k in ("id", "content", "suffix")}
     return sections

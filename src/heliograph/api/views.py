@@ -12,8 +12,10 @@ from heliograph.api.sections import mode_of
 from heliograph.core.dmx import SLOTS, Address, address_at, spell_number
 from heliograph.core.errors import InputError
 from heliograph.core.patch import PlacedBlock, all_positions, place_mode
-from heliograph.core.profile import Mode, mode_from_json
+from heliograph.core.profile import EMITTERS, Mode, mode_from_json
 from heliograph.store.rows import Record
+
+FIXTURE_FIELDS = ("id", "rev", "number", "name", "profile", "mode", "extra", "response")
 
 
 def profile_view(profile: Record) -> schemas.ProfileView:
@@ -21,7 +23,13 @@ def profile_view(profile: Record) -> schemas.ProfileView:
     for data in profile["modes"]:
         mode = mode_from_json(data)
         modes.append(
-            schemas.ModeView(name=mode.name, footprint=mode.footprint, cells=mode.cell_count, runs_on=mode.runs_on)
+            schemas.ModeView(
+                name=mode.name,
+                labels=[channel.label for block in mode.blocks for channel in (*block.shared, *block.cell_channels)],
+                footprint=mode.footprint,
+                cells=mode.cell_count,
+                runs_on=mode.runs_on,
+            )
         )
     fields = {k: profile[k] for k in ("id", "rev", "maker", "name", "kind", "guarded")}
     return schemas.ProfileView(**fields, modes=modes)
@@ -54,18 +62,25 @@ def fixture_views(profiles: list[Record], fixtures: list[Record]) -> list[schema
         address = Address(fixture["universe"], fixture["channel"]) if fixture["universe"] else None
         views.append(
             schemas.FixtureView(
-                **{k: fixture[k] for k in ("id", "rev", "number", "name", "profile", "mode")},
+                **{k: fixture[k] for k in FIXTURE_FIELDS},
                 footprint=mode.footprint if mode else 0,
                 cells=mode.cell_count if mode else 0,
                 address=str(address or ""),
                 end=str(address_at(int(positions.max()))) if positions.size else "",
                 spans=_spans(positions),
                 conflict=[],
+                emitters=_emitters(mode) if mode else [],
             )
         )
         covered.append(positions)
     _mark_conflicts(views, covered)
     return views
+
+
+def _emitters(mode: Mode) -> list[str]:
+    """The words for the emitters of its cells, each once."""
+    found = [c.label for block in mode.blocks for c in block.cell_channels if c.attribute in EMITTERS]
+    return list(dict.fromkeys(found))
 
 
 def _spans(positions: np.ndarray[Any, Any]) -> list[tuple[int, int, int]]:
@@ -108,6 +123,13 @@ def output_view(output: Record) -> schemas.OutputView:
 
 
 def clip_view(clip: Record, looks: list[Record]) -> schemas.ClipView:
-    fields = {k: clip[k] for k in ("id", "rev", "name", "width", "height", "frames", "bytes")}
+    fields = {k: clip[k] for k in ("id", "rev", "name", "kind", "content", "width", "height", "frames", "bytes")}
     used = [look["name"] for look in looks if any(layer.get("clip") == clip["id"] for layer in look["layers"])]
-    return schemas.ClipView(**fields, duration_s=clip["duration_ns"] / 1e9, used_by=used)
+    seconds = clip["duration_ns"] / 1e9
+    rate = clip["frames"] / seconds if clip["frames"] > 1 else 0.0
+    return schemas.ClipView(**fields, duration_s=seconds, rate=rate, used_by=used)
+
+
+def ramp_view(ramp: Record, looks: list[Record]) -> schemas.RampView:
+    used = sum(layer.get("saved_ramp") == ramp["id"] for look in looks for layer in look["layers"])
+    return schemas.RampView(**ramp, used_by=used)

@@ -4,19 +4,25 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Any, Literal
+from typing import Any, Literal, get_args
 
 from heliograph.core.colour import Stop, check_ramp, stops_from_json
 from heliograph.core.errors import InputError
-from heliograph.core.tempo import Direction, Speed
+from heliograph.core.fitting import Fitting, fitting_from_json
+from heliograph.core.tempo import Direction, PhaseUnit, Speed, phase_rate
 
 Paints = Literal["effect", "clip"]
-Blend = Literal["over", "add"]
+Blend = Literal["over", "add", "multiply", "lighten", "darken"]
+BLENDS: tuple[Blend, ...] = get_args(Blend)
 
 
 @dataclass(frozen=True, slots=True)
 class Layer:
-    """One row of a look. `opacity` 0..1. `effect` names a built-in effect, `clip` a clip's id."""
+    """One row of a look. `opacity` 0..1. `effect` names a built-in effect, `clip` a clip's id.
+
+    `fitting` says how a clip lies on the matrix and which part of it plays; `loop_s` is how long that
+    part lasts at the clip's own speed.
+    """
 
     id: str
     paints: Paints
@@ -29,12 +35,24 @@ class Layer:
     opacity: float = 1.0
     blend: Blend = "over"
     mute: bool = False
+    solo: bool = False
+    fitting: Fitting = field(default_factory=Fitting)
+    loop_s: float = 1.0
     params: Mapping[str, Any] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         if not 0.0 <= self.opacity <= 1.0:
             raise InputError(f"An opacity of {self.opacity * 100:g} % is outside 0 to 100 %.", where="opacity")
+        if self.blend not in BLENDS:
+            raise InputError(
+                f"There is no blend '{self.blend}'.", where="blend", repair=f"There are {', '.join(BLENDS)}."
+            )
         check_ramp(self.ramp)
+
+    @property
+    def rate(self) -> tuple[PhaseUnit, float]:
+        """The clock its phase runs by, and cycles a second or a beat."""
+        return phase_rate(self.speed, self.direction, self.loop_s)
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,6 +79,9 @@ def layer_from_json(data: Mapping[str, Any]) -> Layer:
         opacity=float(data["opacity"]),
         blend=data["blend"],
         mute=bool(data.get("mute", False)),
+        solo=bool(data.get("solo", False)),
+        fitting=fitting_from_json(data.get("fitting") or {}),
+        loop_s=float(data.get("loop_s") or 1.0),
         params=data.get("params") or {},
     )
 

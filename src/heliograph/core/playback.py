@@ -11,7 +11,7 @@ from typing import Any
 
 from heliograph.core.errors import InputError
 from heliograph.core.layer import Layer
-from heliograph.core.tempo import PhaseAnchor, Tempo, signed_rate, start_phase
+from heliograph.core.tempo import PhaseAnchor, Tempo, start_phase
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,7 +25,8 @@ class RunningLook:
 
 @dataclass(frozen=True, slots=True)
 class PlaybackState:
-    """`running` is ordered: later started looks paint over earlier ones. `master` 0..1."""
+    """`running` is ordered: later started looks paint over earlier ones. `master` 0..1; `masters`: those of
+    groups by the group's id, 1 where none is named."""
 
     tempo: Tempo = field(default_factory=Tempo)
     master: float = 1.0
@@ -33,10 +34,14 @@ class PlaybackState:
     freeze: bool = False
     armed: frozenset[str] = frozenset()
     running: Mapping[str, RunningLook] = field(default_factory=dict)
+    masters: Mapping[str, float] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         if not 0.0 <= self.master <= 1.0:
             raise InputError(f"A master of {self.master * 100:g} % is outside 0 to 100 %.", where="master")
+        for level in self.masters.values():
+            if not 0.0 <= level <= 1.0:
+                raise InputError(f"A group's master of {level * 100:g} % is outside 0 to 100 %.", where="level")
 
     def started(self, look: str, time_ns: int) -> PlaybackState:
         """The look begins (again) at phase 0, over what runs already."""
@@ -62,10 +67,10 @@ def advance(state: PlaybackState, layers: Mapping[str, tuple[Layer, ...]], time_
         for layer in layers.get(look, ()):
             anchor = run.phases.get(layer.id)
             if anchor is None:
-                phases[layer.id] = start_phase(layer.speed, layer.direction, time_ns, beat)
+                phases[layer.id] = start_phase(*layer.rate, time_ns, beat)
                 same = False
                 continue
-            moved = anchor.at_rate(layer.speed.unit, signed_rate(layer.speed, layer.direction), time_ns, beat)
+            moved = anchor.at_rate(*layer.rate, time_ns, beat)
             phases[layer.id] = moved
             same = same and moved is anchor
         if same:
@@ -83,6 +88,7 @@ def state_to_json(state: PlaybackState) -> dict[str, Any]:
         "master": state.master,
         "blackout": state.blackout,
         "freeze": state.freeze,
+        "masters": dict(state.masters),
         "running": [
             {
                 "look": look,
@@ -103,6 +109,7 @@ def state_from_json(data: Mapping[str, Any]) -> PlaybackState:
         master=float(data["master"]),
         blackout=bool(data["blackout"]),
         freeze=bool(data["freeze"]),
+        masters={str(key): float(level) for key, level in data.get("masters", {}).items()},
         running={
             run["look"]: RunningLook(
                 int(run["since_ns"]),

@@ -8,7 +8,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
+from itertools import pairwise
+from typing import Any, Literal, get_args
 
 from heliograph.core.dmx import SLOTS
 from heliograph.core.errors import InputError
@@ -27,13 +28,64 @@ CELLS_MAX = 20_000
 """Most cells of one fixture: 20,000 RGB cells already run over 118 universes."""
 
 
+DIMMER = "Dimmer"
+"""GDTF attribute of an intensity; a range of such a channel may also strobe."""
+
+RangeKind = Literal["closed", "dim", "open", "strobe", "default", "named"]
+
+
+@dataclass(frozen=True, slots=True)
+class ValueRange:
+    """Values `first`..`last` (0..255, both included) of a channel and what they do there."""
+
+    first: int
+    last: int
+    kind: RangeKind
+    name: str = ""
+
+    def __post_init__(self) -> None:
+        if not 0 <= self.first <= self.last <= 255:
+            raise InputError(
+                f"A value range from {self.first} to {self.last} is not possible.",
+                where="ranges",
+                repair="Ranges lie within 0 to 255, the first value not above the last.",
+            )
+        if self.kind not in get_args(RangeKind):
+            raise InputError(
+                f"'{self.kind}' is no kind of range.", where="ranges", repair=f"Use {', '.join(get_args(RangeKind))}."
+            )
+
+
 @dataclass(frozen=True, slots=True)
 class Channel:
-    """One 8-bit channel of a mode. `home` 0..255 is its rest value; `safe` what the guard holds it at."""
+    """One channel of a mode. `home` 0..255 is its rest value; `safe` what the guard holds it at.
+
+    `fine` is the low byte of the channel before it that has the same attribute. `ranges` are typed, in
+    order, without overlaps; none means the whole of 0..255 does one thing. `kelvin`: the colour
+    temperature of a white emitter.
+    """
 
     attribute: str
     home: int = 0
     safe: int | None = None
+    fine: bool = False
+    ranges: tuple[ValueRange, ...] = ()
+    kelvin: int = 6500
+
+    def __post_init__(self) -> None:
+        for before, after in pairwise(self.ranges):
+            if after.first <= before.last:
+                raise InputError(
+                    f"{self.attribute}: the ranges {before.first}-{before.last} and {after.first}-{after.last} "
+                    "overlap or are out of order.",
+                    where="ranges",
+                )
+        if self.fine and self.attribute != DIMMER:
+            raise InputError(
+                f"A fine channel of {self.attribute} cannot be driven yet: dimmers only.",
+                where="fine",
+                repair="List it as a channel of its own that stays at its home value.",
+            )
 
     @property
     def label(self) -> str:
@@ -120,4 +172,11 @@ def _channel(data: Mapping[str, Any]) -> Channel:
         value = data.get(field)
         if value is not None and not 0 <= value <= 255:
             raise InputError(f"{field} of {data['attribute']} is {value}: a channel takes 0 to 255.", where=field)
-    return Channel(data["attribute"], int(data.get("home", 0)), data.get("safe"))
+    return Channel(
+        data["attribute"],
+        int(data.get("home", 0)),
+        data.get("safe"),
+        bool(data.get("fine", False)),
+        tuple(ValueRange(r["first"], r["last"], r["kind"], r.get("name", "")) for r in data.get("ranges", ())),
+        int(data.get("kelvin", 6500)),
+    )

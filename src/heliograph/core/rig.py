@@ -12,15 +12,15 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
+from heliograph.core.cells import CellSorter, ColourGroup, Dimmers
 from heliograph.core.dmx import SLOTS, Address
 from heliograph.core.errors import InputError
+from heliograph.core.extraction import EMITTER_ATTRIBUTES
 from heliograph.core.matrix import packed_array
 from heliograph.core.patch import PlacedBlock, place_mode
 from heliograph.core.profile import EMITTERS, Channel, Mode, mode_from_json
 
 Ints = npt.NDArray[np.int64]
-
-PIXEL_ATTRIBUTES = ("ColorAdd_R", "ColorAdd_G", "ColorAdd_B")
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,18 +39,28 @@ class RigFixture:
 
 @dataclass(frozen=True, slots=True)
 class Rig:
-    """`rgb` (N, 3) int64: absolute positions of each cell's red, green and blue, -1 where it has none.
+    """`emitters` (N, 6) int64: absolute positions of each cell's emitters (planes of `extraction`), -1 where
+    it has none. `fixture_of` (N,): each cell's fixture, as its place in `fixtures`.
 
-    `universes` (U,) int64: the show universes that carry a channel, sorted.
+    `colours`: the cells by how they make colour. `universes` (U,) int64: the show universes that carry a
+    channel, sorted.
     """
 
     fixtures: Mapping[str, RigFixture]
-    rgb: Ints
+    emitters: Ints
+    fixture_of: Ints
+    colours: tuple[ColourGroup, ...]
+    dimmers: Dimmers
     universes: Ints
 
     @property
     def cell_count(self) -> int:
-        return int(self.rgb.shape[0])
+        return int(self.emitters.shape[0])
+
+    @property
+    def rgb(self) -> Ints:
+        """(N, 3): the positions of red, green and blue."""
+        return self.emitters[:, :3]
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,11 +82,16 @@ class Owner:
 
 
 def build_rig(section: Mapping[str, Any]) -> Rig:
-    """Builds the arrays from {"modes": {hash: {mode, guarded}}, "fixtures": [...]}."""
+    """Builds the arrays from {"modes": {hash: {mode, guarded}}, "fixtures": [...]}.
+
+    A fixture may say how it uses extra emitters (`extra`) and its `response`; else replace, and as is.
+    """
     modes = {key: (mode_from_json(value["mode"]), bool(value["guarded"])) for key, value in section["modes"].items()}
     fixtures: dict[str, RigFixture] = {}
-    rgb: list[Ints] = []
+    emitters: list[Ints] = []
     seen: list[Ints] = []
+    sorter = CellSorter()
+    counts: list[int] = []
     first = 0
     for data in section["fixtures"]:
         mode, guarded = modes[data["mode"]]
@@ -90,12 +105,17 @@ def build_rig(section: Mapping[str, Any]) -> Rig:
         fixtures[data["id"]] = RigFixture(
             data["id"], data["number"], data["name"], mode, guarded, address, first, placed
         )
-        rgb.append(_cell_positions(mode, placed))
+        emitters.append(_cell_positions(mode, placed))
+        sorter.add(len(counts), mode, placed, data.get("extra") or "replace", data.get("response") or "as is")
+        counts.append(mode.cell_count)
         seen.extend(np.unique(one.positions // SLOTS) + 1 for one in placed)
         first += mode.cell_count
     return Rig(
         fixtures,
-        np.concatenate(rgb) if rgb else np.empty((0, 3), dtype=np.int64),
+        np.concatenate(emitters) if emitters else np.empty((0, len(EMITTER_ATTRIBUTES)), dtype=np.int64),
+        np.repeat(np.arange(len(counts), dtype=np.int64), counts),
+        sorter.groups(),
+        sorter.dimmers(),
         np.unique(np.concatenate(seen)) if seen else np.empty(0, dtype=np.int64),
     )
 
@@ -104,12 +124,12 @@ def _cell_positions(mode: Mode, placed: tuple[PlacedBlock, ...]) -> Ints:
     parts = []
     for index, block in enumerate(mode.blocks):
         columns = [channel.attribute for channel in block.cell_channels]
-        part = np.full((block.cell_count, 3), -1, dtype=np.int64)
-        for target, attribute in enumerate(PIXEL_ATTRIBUTES):
+        part = np.full((block.cell_count, len(EMITTER_ATTRIBUTES)), -1, dtype=np.int64)
+        for target, attribute in enumerate(EMITTER_ATTRIBUTES):
             if placed and attribute in columns:
                 part[:, target] = placed[index].cells[:, columns.index(attribute)]
         parts.append(part)
-    return np.concatenate(parts) if parts else np.empty((0, 3), dtype=np.int64)
+    return np.concatenate(parts) if parts else np.empty((0, len(EMITTER_ATTRIBUTES)), dtype=np.int64)
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,7 +156,7 @@ def placed_cells(rig: Rig, packed: Mapping[str, Any]) -> PlacedCells:
     good = (name >= 0) & (name < count[fixture])
     cell = first[fixture[good]] + name[good]
     x, y = array[good, 2], array[good, 3]
-    where = rig.rgb[cell].astype(np.uint64).min(axis=1, initial=np.iinfo(np.uint64).max)
+    where = rig.emitters[cell].astype(np.uint64).min(axis=1, initial=np.iinfo(np.uint64).max)
     order = np.lexsort((cell, where))
     return PlacedCells(cell[order], np.ascontiguousarray(x[order]), np.ascontiguousarray(y[order]))
 

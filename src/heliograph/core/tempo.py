@@ -14,7 +14,10 @@ NS_PER_S = 1_000_000_000
 BPM_MIN, BPM_MAX = 20.0, 300.0
 """Limits of a tempo (facts 8.2, common practice)."""
 
-SpeedUnit = Literal["s", "beat"]
+SpeedUnit = Literal["s", "beat", "times"]
+"""A cycle takes so many seconds or beats; a clip also runs so many times as fast as it was made."""
+
+PhaseUnit = Literal["s", "beat"]
 Direction = Literal["forward", "backward"]
 
 
@@ -48,13 +51,19 @@ class Tempo:
 
 @dataclass(frozen=True, slots=True)
 class Speed:
-    """How long one cycle takes: `value` seconds, or beats."""
+    """How long one cycle takes: `value` seconds, or beats; or `value` times the clip's own speed."""
 
     value: float
     unit: SpeedUnit = "s"
 
     def __post_init__(self) -> None:
-        if not 0.02 <= self.value <= 86_400:
+        if self.unit == "times" and not 0.0 <= self.value <= 32.0:
+            raise InputError(
+                f"{self.value:g} times its own speed is outside 0 to 32.",
+                where="speed",
+                repair="Type 100 % for the speed it was made at, or beats like 8 beats for one round.",
+            )
+        if self.unit != "times" and not 0.02 <= self.value <= 86_400:
             raise InputError(
                 f"A cycle of {self.value:g} {self.unit} is outside 0.02 to 86,400.",
                 where="speed",
@@ -68,30 +77,36 @@ class PhaseAnchor:
 
     phase: float
     since: float
-    unit: SpeedUnit
+    unit: PhaseUnit
     rate: float
 
     def phase_at(self, time_ns: int, beat: float) -> float:
         return self.phase + (_clock(self.unit, time_ns, beat) - self.since) * self.rate
 
-    def at_rate(self, unit: SpeedUnit, rate: float, time_ns: int, beat: float) -> PhaseAnchor:
+    def at_rate(self, unit: PhaseUnit, rate: float, time_ns: int, beat: float) -> PhaseAnchor:
         """The same phase now, going on at another rate; itself where nothing changed."""
         if unit == self.unit and rate == self.rate:
             return self
         return PhaseAnchor(self.phase_at(time_ns, beat), _clock(unit, time_ns, beat), unit, rate)
 
 
-def start_phase(speed: Speed, direction: Direction, time_ns: int, beat: float) -> PhaseAnchor:
+def start_phase(unit: PhaseUnit, rate: float, time_ns: int, beat: float) -> PhaseAnchor:
     """Phase 0 now."""
-    return PhaseAnchor(0.0, _clock(speed.unit, time_ns, beat), speed.unit, signed_rate(speed, direction))
+    return PhaseAnchor(0.0, _clock(unit, time_ns, beat), unit, rate)
 
 
-def signed_rate(speed: Speed, direction: Direction) -> float:
-    """Cycles a second or a beat; negative backward."""
-    return (1.0 if direction == "forward" else -1.0) / speed.value
+def phase_rate(speed: Speed, direction: Direction, loop_s: float = 1.0) -> tuple[PhaseUnit, float]:
+    """The clock a phase runs by, and cycles a second or a beat; negative backward.
+
+    `loop_s`: how long one round of a clip lasts at its own speed.
+    """
+    sign = 1.0 if direction == "forward" else -1.0
+    if speed.unit == "times":
+        return "s", sign * speed.value / loop_s
+    return speed.unit, sign / speed.value
 
 
-def _clock(unit: SpeedUnit, time_ns: int, beat: float) -> float:
+def _clock(unit: PhaseUnit, time_ns: int, beat: float) -> float:
     return time_ns / NS_PER_S if unit == "s" else beat
 
 

@@ -32,6 +32,14 @@ def _master(engine: Engine, message: Message) -> None:
     engine.state = replace(engine.state, master=float(message["level"]))
 
 
+def _group_master(engine: Engine, message: Message) -> None:
+    group = str(message["group"])
+    if group not in engine.show.groups:
+        raise InputError("That group is not in the running show.", where="group")
+    masters = {key: level for key, level in engine.state.masters.items() if key in engine.show.groups}
+    engine.state = replace(engine.state, masters={**masters, group: float(message["level"])})
+
+
 def _blackout(engine: Engine, message: Message) -> None:
     engine.state = replace(engine.state, blackout=bool(message["on"]))
 
@@ -81,6 +89,7 @@ COMMANDS: dict[str, Callable[[Engine, Message], None]] = {
     "start": _start,
     "stop": _stop,
     "master": _master,
+    "group_master": _group_master,
     "blackout": _blackout,
     "freeze": _freeze,
     "tempo": _tempo,
@@ -104,6 +113,7 @@ def state_message(engine: Engine) -> dict[str, Any]:
         "bpm": state.tempo.bpm,
         "beat": state.tempo.beat_at(show_ns),
         "master": state.master,
+        "masters": dict(state.masters),
         "blackout": state.blackout,
         "freeze": state.freeze,
         "armed": sorted(state.armed),

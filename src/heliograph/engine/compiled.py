@@ -5,6 +5,7 @@ Parts are kept by the hash of their section, so that moving one slider recompile
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from pathlib import Path
@@ -12,14 +13,15 @@ from typing import Any
 
 import numpy as np
 import numpy.typing as npt
+import orjson
 
 from heliograph.core.colour import Floats, ramp_table
-from heliograph.core.dmx import SLOTS
 from heliograph.core.layer import Layer, look_from_json
 from heliograph.core.rig import Rig, build_rig, placed_cells
 from heliograph.effects import Canvas, Effect, complete_params, effect_named
 from heliograph.effects.orders import canvas_for
 from heliograph.engine.clips import ClipFrames, frames_path
+from heliograph.engine.emission import Emission, plan_emission
 from heliograph.engine.sections import Section, content_hash
 
 Ints = npt.NDArray[np.int64]
@@ -56,26 +58,19 @@ class CompiledLayer:
 
 
 @dataclass(frozen=True, slots=True)
-class Emission:
-    """From pixels to channels: `source` (U*512,) indexes [0, all reds, all greens, all blues, 0..255]."""
-
-    universes: Ints
-    source: Ints
-    constants_at: int
-    guard_at: Ints
-    guard_value: npt.NDArray[np.uint8]
-    guard_spans: Mapping[str, slice]
-
-
-@dataclass(frozen=True, slots=True)
 class CompiledShow:
+    """`groups`: id -> places of its fixtures in the rig. `tag` (63 bits) is the same wherever the same show
+    with the same gestures was compiled, so that pictures of one show are never taken for another's."""
+
     rig: Rig
     emission: Emission
     matrices: Mapping[str, CompiledMatrix]
     looks: Mapping[str, tuple[CompiledLayer, ...]]
     layers: Mapping[str, tuple[Layer, ...]]
     outputs: tuple[Section, ...]
+    groups: Mapping[str, Ints] = field(default_factory=dict)
     hashes: Mapping[str, str] = field(default_factory=dict)
+    tag: int = 0
 
     @property
     def universes(self) -> Ints:
@@ -96,7 +91,7 @@ def compile_show(sections: Mapping[str, Section], frames: Path, last: CompiledSh
 
     rig = last.rig if last and same("rig") else build_rig(sections.get("rig", {"modes": {}, "fixtures": []}))
     outputs = tuple(sections.get("outputs", {"outputs": []})["outputs"])
-    emission = last.emission if last and same("rig", "outputs") else _emission(rig, outputs)
+    emission = last.emission if last and same("rig", "outputs") else plan_emission(rig, outputs)
     matrices = {}
     for key, section in sections.items():
         if key.startswith("matrix:"):
@@ -104,7 +99,14 @@ def compile_show(sections: Mapping[str, Section], frames: Path, last: CompiledSh
             kept = last.matrices.get(name) if last and same("rig", key) else None
             matrices[name] = kept or _matrix(rig, section)
     clips = {section["id"]: section for key, section in sections.items() if key.startswith("clip:")}
-    show = CompiledShow(rig, emission, matrices, {}, {}, outputs, hashes)
+    digest = hashlib.blake2b(orjson.dumps(hashes, option=orjson.OPT_SORT_KEYS), digest_size=8).digest()
+    tag = int.from_bytes(digest, "little") >> 1
+    groups = (
+        last.groups
+        if last and same("rig", "groups")
+        else _groups(rig, sections.get("groups", {"groups": []})["groups"])
+    )
+    show = CompiledShow(rig, emission, matrices, {}, {}, outputs, groups, hashes, tag)
     looks = {}
     for key, section in sections.items():
         if not key.startswith("look:"):
@@ -140,7 +142,8 @@ def compile_look(
 def _with_frames(one: CompiledLayer, clips: Mapping[str, Section], frames: Path) -> CompiledLayer:
     if one.layer.paints != "clip" or one.layer.clip not in clips:
         return one
-    path = frames_path(frames, clips[one.layer.clip]["content"], one.matrix.width, one.matrix.height)
+    content = clips[one.layer.clip]["content"]
+    path = frames_path(frames, content, one.matrix.width, one.matrix.height, one.layer.fitting.shape)
     if one.clip is not None and one.clip.path == path:
         return one
     return replace(one, clip=ClipFrames.open(path))
@@ -166,39 +169,9 @@ def _as_slice(index: Ints) -> Index:
     return index
 
 
-def _emission(rig: Rig, outputs: tuple[Section, ...]) -> Emission:
-    covered = [np.arange(o["first_universe"], o["first_universe"] + o["count"], dtype=np.int64) for o in outputs]
-    universes = np.unique(np.concatenate([rig.universes, *covered]))
-    constants_at = 1 + rig.cell_count * 3
-    source = np.zeros(universes.size * SLOTS, dtype=np.int64)
-    guard_at: list[Ints] = []
-    guard_value: list[int] = []
-    spans: dict[str, slice] = {}
-    for fixture in rig.fixtures.values():
-        before = len(guard_value)
-        for placed in fixture.placed:
-            block = placed.block
-            channels = list(block.shared) + list(block.cell_channels) * block.cell_count
-            at = _local(universes, placed.positions)
-            source[at] = constants_at + np.array([channel.home for channel in channels], dtype=np.int64)
-            if fixture.guarded:
-                guard_at.append(at)
-                guard_value.extend(channel.safe or 0 for channel in channels)
-        if len(guard_value) > before:
-            spans[fixture.id] = slice(before, len(guard_value))
-    flat = rig.rgb.T.reshape(-1)
-    has = flat >= 0
-    source[_local(universes, flat[has])] = 1 + np.flatnonzero(has)
-    return Emission(
-        universes,
-        source,
-        constants_at,
-        np.concatenate(guard_at) if guard_at else np.empty(0, dtype=np.int64),
-        np.array(guard_value, dtype=np.uint8),
-        spans,
-    )
-
-
-def _local(universes: Ints, positions: Ints) -> Ints:
-    """Absolute positions -> positions in the rendered universes (all of which must be among them)."""
-    return np.searchsorted(universes, positions // SLOTS + 1) * SLOTS + positions % SLOTS
+def _groups(rig: Rig, groups: list[Section]) -> dict[str, Ints]:
+    place = {name: index for index, name in enumerate(rig.fixtures)}
+    return {
+        group["id"]: np.array([place[one] for one in group["fixtures"] if one in place], dtype=np.int64)
+        for group in groups
+    }

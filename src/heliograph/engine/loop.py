@@ -119,7 +119,7 @@ class Engine:
         self.sender.count_up()
         self.spool.write(self.frame, self.clock, self.state, self._keys, self.sender.sequence_bytes())
         self.sender.send(universes, self._sent)
-        self._frames.write(self.frame, show_ns, due, self._sent, universes)
+        self._frames.write(self.frame, show_ns, due, self._sent, universes, self.show.tag)
         done = time.monotonic_ns()
         self._lead.add(rendered - begun)
         self.stats.add(rendered - begun, done - sending, sending - due)

@@ -114,12 +114,61 @@ class Spool:
         return None
 
     def _slot(self, index: int) -> tuple[int, bytes] | None:
-        at = _HEAD.size + index * _SLOT_SIZE
-        counter, length, crc = _SLOT.unpack_from(self._map, at)
-        if not 0 < length <= _SLOT_SIZE - _SLOT.size:
+        return _slot_of(self._map, index)
+
+
+class SpoolReader:
+    """Reads the running engine's playback state without disturbing it; None while there is none."""
+
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        self._map: mmap.mmap | None = None
+        self._inode = 0
+        self._last: tuple[bytes, PlaybackState] | None = None
+
+    def read(self) -> tuple[int, PlaybackState] | None:
+        """(frame number, its state). The same state object as long as nothing changed."""
+        if not self._open():
             return None
-        payload = self._map[at + _SLOT.size : at + _SLOT.size + length]
-        return (counter, payload) if zlib.crc32(payload) == crc else None
+        assert self._map is not None
+        best: tuple[int, bytes] | None = None
+        for index in (0, 1):
+            slot = _slot_of(self._map, index)
+            if slot is not None and (best is None or slot[0] > best[0]):
+                best = slot
+        if best is None:
+            return None
+        frame, _, _, _, length, _ = _BODY.unpack_from(best[1])
+        text = best[1][_BODY.size : _BODY.size + length]
+        if self._last is None or self._last[0] != text:
+            try:
+                self._last = (text, state_from_json(orjson.loads(text)["state"]))
+            except (ValueError, KeyError, TypeError):
+                return None
+        return frame, self._last[1]
+
+    def _open(self) -> bool:
+        try:
+            facts = os.stat(self._path)
+            if self._map is not None and facts.st_ino == self._inode:
+                return True
+            if facts.st_size != _HEAD.size + 2 * _SLOT_SIZE:
+                return False
+            with open(self._path, "rb") as file:
+                self._map = mmap.mmap(file.fileno(), facts.st_size, access=mmap.ACCESS_READ)
+            self._inode = facts.st_ino
+        except OSError:
+            return False
+        return True
+
+
+def _slot_of(mapped: mmap.mmap, index: int) -> tuple[int, bytes] | None:
+    at = _HEAD.size + index * _SLOT_SIZE
+    counter, length, crc = _SLOT.unpack_from(mapped, at)
+    if not 0 < length <= _SLOT_SIZE - _SLOT.size:
+        return None
+    payload = mapped[at + _SLOT.size : at + _SLOT.size + length]
+    return (counter, payload) if zlib.crc32(payload) == crc else None
 
 
 def _read_copy(copy: Path, steady_ns: int) -> Resumed | None:

@@ -18,9 +18,9 @@ import numpy.typing as npt
 
 from heliograph.core.dmx import SLOTS
 
-MAGIC = b"HGSENT02"
+MAGIC = b"HGSENT03"
 _HEADER = struct.Struct("<8sIIQ")  # magic, universes, latest slot, replaced by a newer file
-_SLOT = struct.Struct("<QQqq")  # counter, frame number, show time ns, steady time ns
+_SLOT = struct.Struct("<QQqqQ")  # counter, frame number, show time ns, steady time ns, show tag
 _HEADER_SIZE = 64
 _READ_TRIES = 8
 
@@ -29,7 +29,10 @@ Bytes = npt.NDArray[np.uint8]
 
 @dataclass(frozen=True, slots=True)
 class SentFrame:
-    """One frame as it was sent. `universes` (U,) show numbers; `sent` (U,) packets that left; `data` (U, 512)."""
+    """One frame as it was sent. `universes` (U,) show numbers; `sent` (U,) packets that left; `data` (U, 512).
+
+    `tag`: which show, with which gestures, it was rendered from (see `CompiledShow`).
+    """
 
     number: int
     show_ns: int
@@ -37,6 +40,7 @@ class SentFrame:
     universes: npt.NDArray[np.uint16]
     sent: Bytes
     data: Bytes
+    tag: int = 0
 
 
 def _layout(universes: int) -> tuple[int, int, int]:
@@ -79,12 +83,12 @@ class FrameWriter:
         self._open(universes)
         struct.pack_into("<Q", old, 16, 1)
 
-    def write(self, number: int, show_ns: int, steady_ns: int, sent: Bytes, data: Bytes) -> None:
+    def write(self, number: int, show_ns: int, steady_ns: int, sent: Bytes, data: Bytes, tag: int = 0) -> None:
         self._counter += 1
         index = self._counter % 2
         at = self._first + index * self._slot
         # Odd while writing: a reader that sees an odd or changed counter reads again.
-        _SLOT.pack_into(self._map, at, self._counter * 2 + 1, number, show_ns, steady_ns)
+        _SLOT.pack_into(self._map, at, self._counter * 2 + 1, number, show_ns, steady_ns, tag)
         self._views[index][0][:] = sent
         self._views[index][1][:] = data
         struct.pack_into("<Q", self._map, at, self._counter * 2)
@@ -130,7 +134,7 @@ class FrameReader:
         for _ in range(_READ_TRIES):
             index = struct.unpack_from("<I", self._map, 12)[0]
             at = first + index * slot
-            before, number, show_ns, steady_ns = _SLOT.unpack_from(self._map, at)
+            before, number, show_ns, steady_ns, tag = _SLOT.unpack_from(self._map, at)
             if before == 0:
                 return None
             if before % 2:
@@ -138,5 +142,5 @@ class FrameReader:
             sent = np.frombuffer(self._map, np.uint8, count, at + _SLOT.size).copy()
             data = np.frombuffer(self._map, np.uint8, count * SLOTS, at + _SLOT.size + count + 8).copy()
             if struct.unpack_from("<Q", self._map, at)[0] == before:
-                return SentFrame(number, show_ns, steady_ns, universes, sent, data.reshape(count, SLOTS))
+                return SentFrame(number, show_ns, steady_ns, universes, sent, data.reshape(count, SLOTS), tag)
         return None

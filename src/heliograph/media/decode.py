@@ -1,4 +1,4 @@
-"""Decoding a clip ahead: every frame area-scaled to a matrix, into a mapped file the engine reads."""
+"""Decoding a clip ahead: every frame scaled to a matrix, into a mapped file the engine reads."""
 
 from __future__ import annotations
 
@@ -9,15 +9,14 @@ import struct
 from collections.abc import Callable
 from pathlib import Path
 
-import av
-import av.error
 import numpy as np
-import numpy.typing as npt
-from PIL import Image
 
 from heliograph.core.errors import InputError
+from heliograph.core.fitting import Fitting
 from heliograph.engine.clips import HEADER, HEADER_SIZE, MAGIC, READY_AT
-from heliograph.media.probe import probe
+from heliograph.media.probe import ClipFacts, probe
+from heliograph.media.reading import frames_of
+from heliograph.media.scale import scale_to
 
 FRAMES_BYTES_MAX = 4 * 1024**3
 """Bytes of one clip at one size: 20 minutes at 30 a second on 36,000 squares."""
@@ -25,18 +24,29 @@ FRAMES_BYTES_MAX = 4 * 1024**3
 DISK_RESERVE = 512 * 1024**2
 
 
-def decode_to(source: Path, target: Path, width: int, height: int, going_on: Callable[[], bool]) -> int:
+def decode_to(
+    source: Path,
+    target: Path,
+    width: int,
+    height: int,
+    going_on: Callable[[], bool],
+    fitting: Fitting | None = None,
+    facts: ClipFacts | None = None,
+) -> int:
     """Writes `target` while decoding, so that it can be shown from the first frame on; returns the frames.
 
-    A file that is not finished is made anew by the next call. `going_on` False stops early.
+    A file that is not finished is made anew by the next call. `going_on` False stops early. `facts` are
+    those of the original where `source` is its proxy. InputError where it would grow too large.
     """
-    facts = probe(source, source.name)
+    fitting = fitting or Fitting()
+    facts = facts or probe(source, source.name)
     count = len(facts.times)
+    depth = 4 if facts.clear or fitting.fit == "fit" else 3
     first = HEADER_SIZE + 8 * count
-    size = first + count * width * height * 3
+    size = first + count * width * height * depth
     if size > FRAMES_BYTES_MAX:
         raise InputError(
-            f"{count} frames at {width} x {height} take {size / 1024**3:.1f} GiB: 4 GiB are the most.",
+            f"Its {count} frames at {width} x {height} grow to {size / 1024**3:.1f} GiB: 4 GiB are the most.",
             where="clip",
             repair="Use a shorter clip or a smaller matrix.",
         )
@@ -45,37 +55,31 @@ def decode_to(source: Path, target: Path, width: int, height: int, going_on: Cal
     mapped = _map(target, size)
     times = np.frombuffer(mapped, "<i8", count, HEADER_SIZE)
     times[:] = facts.times
-    frames = np.frombuffer(mapped, np.uint8, count * width * height * 3, first).reshape(count, height, width, 3)
+    pixels = np.frombuffer(mapped, np.uint8, count * width * height * depth, first)
+    frames = pixels.reshape(count, height, width, depth)
     known = struct.unpack_from("<I", mapped, READY_AT)[0]
-    HEADER.pack_into(mapped, 0, MAGIC, width, height, count, known, facts.duration_ns)
+    HEADER.pack_into(mapped, 0, MAGIC, width, height, count, known, facts.duration_ns, depth)
     ready = 0
-    with av.open(str(source)) as container:
-        stream = container.streams.video[0]
-        stream.thread_type = "AUTO"
-        try:
-            for frame in container.decode(stream):
-                if ready >= count or not going_on():
-                    break
-                frames[ready] = scale_to(frame, width, height)
-                ready += 1
-                struct.pack_into("<I", mapped, READY_AT, max(ready, known))
-        except av.error.FFmpegError:
-            pass  # a damaged end: what was decoded stays, the last good frame is held
+    for index, image in frames_of(source, facts):
+        if not going_on():
+            break
+        if index > ready:
+            frames[ready:index] = frames[max(ready - 1, 0)]  # frames the file lost: the one before is held
+        scaled = scale_to(image, width, height, fitting, facts.width / facts.height)
+        frames[index] = scaled if scaled.shape[2] == depth else _with_cover(scaled)
+        ready = index + 1
+        struct.pack_into("<I", mapped, READY_AT, max(ready, known))
     if ready and ready < count and going_on():
-        frames[ready:] = frames[ready - 1]
+        frames[ready:] = frames[ready - 1]  # a damaged end: the last good frame is held
         ready = count
         struct.pack_into("<I", mapped, READY_AT, ready)
     return ready
 
 
-def scale_to(frame: av.VideoFrame, width: int, height: int) -> npt.NDArray[np.uint8]:
-    """(height, width, 3) uint8: each pixel the mean of the area it covers (Pillow's box filter).
-
-    Not by the video scaler itself: making packed RGB it halves the colour's horizontal resolution,
-    so that on a 4 x 4 matrix pairs of cells shared one hue (measured: 145 of 255 off).
-    """
-    picture = Image.fromarray(frame.to_ndarray(format="rgb24"))
-    return np.asarray(picture.resize((width, height), Image.Resampling.BOX))
+def _with_cover(
+    rgb: np.ndarray[tuple[int, ...], np.dtype[np.uint8]],
+) -> np.ndarray[tuple[int, ...], np.dtype[np.uint8]]:
+    return np.dstack([rgb, np.full(rgb.shape[:2], 255, dtype=np.uint8)])
 
 
 def _map(target: Path, size: int) -> mmap.mmap:
@@ -88,14 +92,19 @@ def _map(target: Path, size: int) -> mmap.mmap:
         return mmap.mmap(file.fileno(), size)
 
 
-def is_finished(target: Path) -> bool:
-    """Whether a frames file is there and holds all its frames."""
+def ready_part(target: Path) -> float:
+    """How much of a frames file is there, 0..1."""
     try:
         with open(target, "rb") as file:
             head = file.read(HEADER.size)
     except OSError:
-        return False
+        return 0.0
     if len(head) < HEADER.size:
-        return False
-    magic, _, _, count, ready, _ = HEADER.unpack(head)
-    return bool(magic == MAGIC and count and ready == count)
+        return 0.0
+    magic, _, _, count, ready, _, _ = HEADER.unpack(head)
+    return ready / count if magic == MAGIC and count else 0.0
+
+
+def is_finished(target: Path) -> bool:
+    """Whether a frames file is there and holds all its frames."""
+    return ready_part(target) >= 1.0

@@ -7,15 +7,18 @@ import contextlib
 import os
 import signal
 import threading
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 from heliograph.core.errors import HeliographError, InputError
+from heliograph.core.fitting import Fitting, fitting_from_json
 from heliograph.engine.clips import frames_path
 from heliograph.ipc.control import ControlServer, Message
 from heliograph.ipc.log import start_log
-from heliograph.media.decode import decode_to, is_finished
-from heliograph.media.probe import probe
+from heliograph.media.decode import decode_to, is_finished, ready_part
+from heliograph.media.imports import needs_proxy, scaled_on_import, write_proxy, write_thumbnail
+from heliograph.media.probe import ClipFacts, probe
 
 NICE = 5
 """Behind the engine and the web process."""
@@ -24,67 +27,165 @@ CACHE_BYTES = 16 * 1024**3
 """Decoded frames that no look uses any more are kept up to so much."""
 
 
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """A clip's frames at one matrix size and fitting."""
+
+    content: str
+    suffix: str
+    width: int
+    height: int
+    fitting: Fitting
+
+    @property
+    def file(self) -> str:
+        return f"{self.content}{self.suffix}"
+
+
 class Media:
     def __init__(self, folder: Path, log: Any) -> None:
         self._files, self._frames = folder / "files", folder / "frames"
-        for one in (self._files, self._frames):
+        self._thumbs, self._proxies = folder / "thumbs", folder / "proxies"
+        for one in (self._files, self._frames, self._thumbs, self._proxies):
             one.mkdir(parents=True, exist_ok=True)
+        for left in self._proxies.glob("*.making"):  # of a process that was ended meanwhile
+            left.unlink(missing_ok=True)
         self._log = log
-        self._wanted: list[tuple[str, str, int, int]] = []
-        self._failed: set[tuple[str, str, int, int]] = set()
+        self._wanted: list[Wanted] = []
+        self._failed: dict[Wanted, str] = {}
+        self._facts: dict[str, ClipFacts] = {}
+        self._proxying: dict[str, float] = {}
+        self._no_proxy: set[str] = set()
         self._wake = threading.Event()
         self.stopping = False
 
     def answer(self, message: Message, _fds: list[int]) -> Message:
-        if message["do"] == "probe":
-            facts = probe(Path(message["path"]), message["name"])
-            return {
-                "width": facts.width,
-                "height": facts.height,
-                "frames": len(facts.times),
-                "duration_ns": facts.duration_ns,
-            }
-        if message["do"] == "want":
-            wanted = [(c["content"], c["suffix"], int(c["width"]), int(c["height"])) for c in message["clips"]]
-            if wanted != self._wanted:
-                self._wanted = wanted
-                self._wake.set()
-            return {}
+        match message["do"]:
+            case "probe":
+                return self._probe(Path(message["path"]), message["name"], message["content"])
+            case "want":
+                self._want(message["clips"])
+                return {}
+            case "status":
+                return self._status()
         raise InputError(f"The media process knows no command '{message['do']}'.", where="do")
+
+    def _probe(self, path: Path, name: str, content: str) -> Message:
+        facts, said = scaled_on_import(path, probe(path, name), name)
+        write_thumbnail(path, self._thumbs / f"{content}.png", facts)
+        return {
+            "kind": facts.kind,
+            "width": facts.width,
+            "height": facts.height,
+            "frames": len(facts.times),
+            "duration_ns": facts.duration_ns,
+            "said": said,
+        }
+
+    def _want(self, clips: list[dict[str, Any]]) -> None:
+        wanted = [
+            Wanted(c["content"], c["suffix"], int(c["width"]), int(c["height"]), fitting_from_json(c["fitting"]))
+            for c in clips
+        ]
+        wanted = list(dict.fromkeys(wanted))
+        if wanted != self._wanted:
+            self._wanted = wanted
+            self._wake.set()
+
+    def _status(self) -> Message:
+        return {
+            "clips": [
+                {
+                    "content": one.content,
+                    "width": one.width,
+                    "height": one.height,
+                    "shape": one.fitting.shape,
+                    "ready": round(ready_part(self._target(one)), 3),
+                    "fault": self._failed.get(one, ""),
+                }
+                for one in self._wanted
+            ],
+            "proxies": {content: round(part, 3) for content, part in self._proxying.items()},
+        }
 
     def run(self) -> None:
         while not self.stopping:
             self._wake.wait(1.0)
             self._wake.clear()
-            for clip in list(self._wanted):
+            for one in list(self._wanted):
                 if not self.stopping:
-                    self._decode(clip)
+                    self._decode(one)
+            self._make_proxies()
             self._tidy()
 
     def stop(self) -> None:
         self.stopping = True
         self._wake.set()
 
-    def _decode(self, clip: tuple[str, str, int, int]) -> None:
-        content, suffix, width, height = clip
-        target = frames_path(self._frames, content, width, height)
-        if clip in self._failed or is_finished(target):
+    def _target(self, one: Wanted) -> Path:
+        return frames_path(self._frames, one.content, one.width, one.height, one.fitting.shape)
+
+    def _facts_of(self, one: Wanted) -> ClipFacts:
+        if one.content not in self._facts:
+            self._facts[one.content] = probe(self._files / one.file, one.file)
+        return self._facts[one.content]
+
+    def _proxy(self, one: Wanted) -> Path:
+        return self._proxies / f"{one.content}.mp4"
+
+    def _decode(self, one: Wanted) -> None:
+        target = self._target(one)
+        if one in self._failed or is_finished(target):
             return
+        proxy = self._proxy(one)
+        source = proxy if proxy.exists() else self._files / one.file
         try:
             frames = decode_to(
-                self._files / f"{content}{suffix}",
+                source,
                 target,
-                width,
-                height,
-                lambda: not self.stopping and clip in self._wanted,
+                one.width,
+                one.height,
+                lambda: not self.stopping and one in self._wanted,
+                one.fitting,
+                self._facts_of(one),
             )
-            self._log.info(f"clip decoded: {frames} frames for {width} x {height}", event_for_people=True)
-        except (HeliographError, OSError) as error:
-            self._failed.add(clip)
-            self._log.warning(f"a clip cannot be decoded: {error}")
+            self._log.info(f"clip decoded: {frames} frames for {one.width} x {one.height}", event_for_people=True)
+        except HeliographError as error:
+            self._fail(one, f"{error.what} {error.repair}".strip())
+        except OSError as error:
+            self._fail(one, f"The clip cannot be decoded: {error.strerror or error}.")
+
+    def _fail(self, one: Wanted, sentence: str) -> None:
+        self._failed[one] = sentence
+        self._log.warning(f"a clip cannot be decoded: {sentence}", event_for_people=True)
+
+    def _make_proxies(self) -> None:
+        """Only while nothing waits for its frames."""
+        for one in list(self._wanted):
+            proxy = self._proxy(one)
+            if one in self._failed or one.content in self._no_proxy or proxy.exists():
+                continue
+            facts = self._facts_of(one)
+            if not needs_proxy(facts):
+                self._no_proxy.add(one.content)
+                continue
+            try:
+                if write_proxy(
+                    self._files / one.file,
+                    proxy,
+                    facts,
+                    lambda: not self.stopping and not self._wake.is_set(),
+                    lambda part, content=one.content: self._proxying.update({content: part}),  # type: ignore[misc]
+                ):
+                    self._log.info(f"a smaller copy of a {facts.width} x {facts.height} clip is made")
+            except (OSError, ValueError) as error:  # PyAV's errors are among them
+                self._no_proxy.add(one.content)
+                self._log.warning(f"no smaller copy could be made: {error}")
+            finally:
+                self._proxying.pop(one.content, None)
 
     def _tidy(self) -> None:
-        wanted = {frames_path(self._frames, c, w, h) for c, _, w, h in self._wanted}
+        wanted = {self._target(one) for one in self._wanted}
         idle = sorted(
             (path for path in self._frames.glob("*.frames") if path not in wanted), key=lambda p: p.stat().st_mtime
         )

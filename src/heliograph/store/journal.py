@@ -239,6 +239,7 @@ def _drop_redo(show: Show, author: Author) -> None:
 
 _SENTENCES: Mapping[str, tuple[str, str, str]] = {
     "fixture_number": ("That fixture number is taken.", "number", "Choose a number no fixture has."),
+    "clip_content": ("This content is a clip of the show already.", "file", "Use the clip that is there."),
     "fixture_profile_id_fkey": ("Fixtures still use that profile.", "profile", "Delete or change them first."),
 }
 

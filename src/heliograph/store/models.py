@@ -54,6 +54,17 @@ class Fixture(ShowRow):
     mode = TextField()
     universe = IntegerField(null=True)
     channel = IntegerField(null=True)
+    extra = TextField(default="replace")
+    response = TextField(default="as is")
+
+
+class Group(ShowRow):
+    class Meta:
+        table_name = "fixture_group"
+
+    place = IntegerField()
+    name = TextField()
+    fixtures = BinaryJSONField()
 
 
 class Matrix(ShowRow):
@@ -66,6 +77,7 @@ class Matrix(ShowRow):
 
 class Clip(ShowRow):
     name = TextField()
+    kind = TextField(default="video")
     content = TextField()
     suffix = TextField()
     width = IntegerField()
@@ -73,6 +85,12 @@ class Clip(ShowRow):
     frames = IntegerField()
     duration_ns = BigIntegerField()
     bytes = BigIntegerField()
+
+
+class Ramp(ShowRow):
+    place = IntegerField()
+    name = TextField()
+    stops = BinaryJSONField()
 
 
 class Look(ShowRow):
@@ -112,8 +130,10 @@ class Edit(Row):
 TABLES: dict[str, type[ShowRow]] = {
     "profile": Profile,
     "fixture": Fixture,
+    "group": Group,
     "matrix": Matrix,
     "clip": Clip,
+    "ramp": Ramp,
     "look": Look,
     "output": Output,
 }

@@ -1,4 +1,4 @@
-"""`./heliograph up`: the database, the four processes, the demo; then watching over them."""
+"""`./heliograph up`: the database, our processes, the demo; then watching over them."""
 
 from __future__ import annotations
 
@@ -144,11 +144,12 @@ class Supervisor:
             open_database(access.host, access.port, access.name, access.user, access.password)
             migrate()
             self._first_show()
-        with step("starting engine, receiver, media and web"):
+        with step("starting engine, receiver, media, preview and web"):
             self._sockets.look()
             self._family.add(self._child("engine", self._engine, stays=True))
             self._family.add(self._child("receiver", self._receiver))
             self._family.add(self._child("media", lambda: self._python("heliograph.media.process")))
+            self._family.add(self._child("preview", lambda: self._python("heliograph.preview.process")))
             self._family.add(self._child("web", self._web))
             self._wait_web()
         threading.Thread(target=self._watch_cards, name="cards", daemon=True).start()

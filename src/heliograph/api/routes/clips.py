@@ -1,4 +1,4 @@
-"""Clips: upload, rename, delete."""
+"""Clips: upload, thumbnail, rename, delete."""
 
 from __future__ import annotations
 
@@ -11,15 +11,17 @@ from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter, Form, UploadFile
+from starlette.responses import FileResponse
 
 from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing
-from heliograph.core.errors import InputError
+from heliograph.core.errors import InputError, NotFoundError
 from heliograph.store import rows
+from heliograph.store.database import connected
 
 router = APIRouter(prefix="/api/clips", tags=["clips"])
 
-SUFFIXES = (".mp4", ".m4v", ".mov")
+SUFFIXES = (".mp4", ".m4v", ".mov", ".webm", ".mkv", ".gif", ".png", ".jpg", ".jpeg", ".webp")
 UPLOAD_MAX = 4 * 1024**3
 """Bytes of one clip: an hour of 4K fits; larger is more likely a mistake than a clip."""
 
@@ -27,26 +29,52 @@ _CHUNK = 1 << 20
 
 
 @router.post("", status_code=201)
-def add_clip(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], file: UploadFile) -> schemas.Done:
-    """Takes a video; it is looked into before it is kept. The same content is kept once."""
+def add_clip(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], file: UploadFile) -> schemas.ClipAdded:
+    """Takes a video or picture; it is looked into before it is kept. Content the show has already is not kept again."""
     name, suffix = _clean_name(file.filename or "clip")
     if suffix not in SUFFIXES:
         raise InputError(
-            f"'{name}' is not a video Heliograph takes.", where="file", repair="Give an mp4, m4v or mov file."
+            f"'{name}' is not a video or picture Heliograph takes.",
+            where="file",
+            repair="Give mp4, mov, webm, mkv, GIF, PNG, JPEG or WebP.",
         )
     folder = context.settings.data / "media" / "files"
     folder.mkdir(parents=True, exist_ok=True)
     temporary, content, size = _receive(folder, file)
     try:
-        facts = context.media.ask({"do": "probe", "path": str(temporary), "name": name})
-        kept = folder / f"{content}{suffix}"
-        os.replace(temporary, kept)
+        if known := _known(content):
+            return known
+        facts = context.media.ask({"do": "probe", "path": str(temporary), "name": name, "content": content})
+        os.replace(temporary, folder / f"{content}{suffix}")
     finally:
         temporary.unlink(missing_ok=True)
-    columns = {k: facts[k] for k in ("width", "height", "frames", "duration_ns")}
+    columns = {k: facts[k] for k in ("kind", "width", "height", "frames", "duration_ns")}
     with editing(context, author, f"Added clip {name}") as work:
         work.insert("clip", [(str(id), {"name": name, "content": content, "suffix": suffix, "bytes": size, **columns})])
-        return schemas.Done(revision=work.revision)
+        return schemas.ClipAdded(revision=work.revision, id=str(id), said=facts["said"])
+
+
+def _known(content: str) -> schemas.ClipAdded | None:
+    """The clip of the running show that has this content."""
+    with connected():
+        show = rows.running_show()
+        clip = next((one for one in rows.all_of("clip", show["id"]) if one["content"] == content), None)
+    if clip is None:
+        return None
+    said = f"This content is here already, as {clip['name']}."
+    return schemas.ClipAdded(revision=show["revision"], id=clip["id"], said=said)
+
+
+@router.get("/{clip_id}/thumbnail", response_class=FileResponse)
+def thumbnail(clip_id: UUID, context: ContextOf) -> FileResponse:
+    """A small PNG of a frame a third into the clip."""
+    with connected():
+        clips = rows.all_of("clip", rows.running_show()["id"])
+    clip = next((one for one in clips if one["id"] == str(clip_id)), None)
+    path = context.settings.data / "media" / "thumbs" / f"{clip['content']}.png" if clip else None
+    if path is None or not path.exists():
+        raise NotFoundError("There is no picture of that clip.", where="clip")
+    return FileResponse(path, media_type="image/png", headers={"cache-control": "max-age=86400"})
 
 
 @router.patch("/{clip_id}")

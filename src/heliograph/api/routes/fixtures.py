@@ -81,6 +81,17 @@ def change_fixture(fixture_id: str, body: schemas.FixturePatch, context: Context
         return schemas.Done(revision=work.revision)
 
 
+@router.post("/colour")
+def set_colour(body: schemas.FixtureColour, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    """How fixtures make colour: the use of white and amber, the response. All of them in one edit."""
+    given = only_given(body.model_dump(exclude={"ids"}))
+    count = f"{len(body.ids)} fixture{'s' if len(body.ids) > 1 else ''}"
+    with editing(context, author, f"Changed how {count} make colour") as work:
+        for key in body.ids:
+            work.update("fixture", str(key), dict(given))
+        return schemas.Done(revision=work.revision)
+
+
 @router.post("/delete")
 def delete_fixtures(body: schemas.Ids, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Deletes fixtures and takes their cells off all matrices, in one edit."""
@@ -91,6 +102,8 @@ def delete_fixtures(body: schemas.Ids, context: ContextOf, author: AuthorOf) -> 
             kept = [one for one in placements if one.key.fixture not in gone]
             if len(kept) < len(placements):
                 work.update("matrix", matrix["id"], {"placements": pack(kept)})
+        for group in rows.all_of("group", str(work.show.id)):
+            work.update("group", group["id"], {"fixtures": [one for one in group["fixtures"] if one not in gone]})
         for key in gone:
             work.delete("fixture", key)
         return schemas.Done(revision=work.revision)
@@ -135,6 +148,8 @@ def _plan(text: str, profiles: list[Record], fixtures: list[Record]) -> tuple[Ad
                 "mode": line.mode,
                 "universe": start.universe if start else None,
                 "channel": start.channel if start else None,
+                "extra": "replace",
+                "response": "as is",
             }
             for index, (number, start) in enumerate(zip(numbers, starts, strict=True))
         ],

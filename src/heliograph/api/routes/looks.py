@@ -80,15 +80,17 @@ def delete_look(look_id: str, context: ContextOf, author: AuthorOf) -> schemas.D
 
 
 @router.post("/looks/{look_id}/layers", status_code=201)
-def add_layer(look_id: str, body: schemas.LayerBody, context: ContextOf, author: AuthorOf) -> schemas.Done:
-    """Adds a layer on top."""
+def add_layer(look_id: str, body: schemas.NewLayer, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    """Adds a layer on top, or above another."""
     with editing(context, author, f"Added a layer of {body.effect or 'a clip'}") as work:
-        layer = body.model_dump(mode="json")
+        layer = body.model_dump(mode="json", exclude={"above"})
         _check_layer(work, layer)
         layers = _look(work, look_id)["layers"]
         if len(layers) >= LAYERS_MAX:
             raise InputError(f"A look has at most {LAYERS_MAX} layers.", where="layers")
-        work.update("look", look_id, {"layers": [*layers, layer]})
+        ids = [one["id"] for one in layers]
+        at = ids.index(str(body.above)) + 1 if body.above and str(body.above) in ids else len(layers)
+        work.update("look", look_id, {"layers": [*layers[:at], layer, *layers[at:]]})
         return schemas.Done(revision=work.revision)
 
 
@@ -137,7 +139,19 @@ def _check_layer(work: Work, data: dict[str, Any]) -> None:
     if layer.paints == "effect":
         complete_params(effect_named(layer.effect), layer.params)
     else:
-        work.get("clip", layer.clip)
+        clip = rows.record_of(work.get("clip", layer.clip))
+        if layer.fitting.in_s * 1e9 >= clip["duration_ns"]:
+            raise InputError(
+                f"The in point at {layer.fitting.in_s:g} s lies past the clip's end.",
+                where="fitting.in_s",
+                repair=f"The clip lasts {clip['duration_ns'] / 1e9:.2f} s.",
+            )
+    if data.get("saved_ramp"):
+        work.get("ramp", data["saved_ramp"])
+    if layer.paints == "effect" and layer.speed.unit == "times":
+        raise InputError(
+            "An effect has no speed of its own to be a multiple of.", where="speed", repair="Type 4 s or 8 beats."
+        )
 
 
 def _reordered(look: Record, order: list[str]) -> list[dict[str, Any]]:

@@ -7,7 +7,7 @@ from fastapi import APIRouter
 from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf
 from heliograph.api.generic_profiles import generic_profiles
-from heliograph.api.views import clip_view, fixture_views, output_view, profile_view
+from heliograph.api.views import clip_view, fixture_views, output_view, profile_view, ramp_view
 from heliograph.store import journal, rows
 from heliograph.store.database import connected
 from heliograph.store.journal import edit
@@ -26,10 +26,12 @@ def get_show(author: AuthorOf) -> schemas.WholeShow:
         show=schemas.ShowInfo(**show),
         profiles=[profile_view(profile) for profile in tables["profile"]],
         fixtures=fixture_views(tables["profile"], tables["fixture"]),
+        groups=[schemas.GroupView(**group) for group in tables["group"]],
         matrices=[schemas.MatrixView(**matrix) for matrix in tables["matrix"]],
         looks=[schemas.LookView(**look) for look in tables["look"]],
         outputs=[output_view(output) for output in tables["output"]],
         clips=[clip_view(clip, tables["look"]) for clip in tables["clip"]],
+        ramps=[ramp_view(ramp, tables["look"]) for ramp in tables["ramp"]],
         undo=steps.undo,
         redo=steps.redo,
     )

@@ -12,36 +12,65 @@ from heliograph.api.schemas.base import Name, Strict
 StopBody = tuple[float, int, int, int]
 
 
+BlendName = Literal["over", "add", "multiply", "lighten", "darken"]
+
+
 class SpeedBody(Strict):
+    """One cycle takes `value` seconds or beats; a clip may also run `value` times its own speed."""
+
     value: float
-    unit: Literal["s", "beat"]
+    unit: Literal["s", "beat", "times"]
+
+
+class FittingBody(Strict):
+    """How a clip lies on its matrix, and which part of it plays (`out_s` 0: to its end)."""
+
+    fit: Literal["fill", "fit", "stretch"] = "fill"
+    rotate: Literal[0, 90, 180, 270] = 0
+    mirror: Literal["none", "across", "down", "both"] = "none"
+    in_s: float = Field(0.0, ge=0.0, le=86_400.0)
+    out_s: float = Field(0.0, ge=0.0, le=86_400.0)
 
 
 class LayerBody(Strict):
+    """`saved_ramp`: the id of a saved ramp that is used in place of `ramp`, or ""."""
+
     id: UUID
     paints: Literal["effect", "clip"]
     matrix: UUID
     effect: str = ""
     clip: str = ""
     ramp: list[StopBody] = Field(default_factory=lambda: [(0.0, 255, 255, 255)], min_length=1, max_length=8)
+    saved_ramp: str = ""
     speed: SpeedBody = Field(default_factory=lambda: SpeedBody(value=4.0, unit="s"))
     direction: Literal["forward", "backward"] = "forward"
     opacity: float = 1.0
-    blend: Literal["over", "add"] = "over"
+    blend: BlendName = "over"
     mute: bool = False
+    solo: bool = False
+    fitting: FittingBody = Field(default_factory=lambda: FittingBody.model_validate({}))
     params: dict[str, float | str] = Field(default_factory=dict)
+
+
+class NewLayer(LayerBody):
+    """`above`: the layer it comes to lie upon; without one it lies on top."""
+
+    above: UUID | None = None
 
 
 class LayerPatch(Strict):
     matrix: UUID | None = None
     effect: str | None = None
     clip: str | None = None
-    ramp: list[StopBody] | None = None
+    ramp: list[StopBody] | None = Field(None, min_length=1, max_length=8)
+    saved_ramp: str | None = None
     speed: SpeedBody | None = None
     direction: Literal["forward", "backward"] | None = None
     opacity: float | None = None
-    blend: Literal["over", "add"] | None = None
+    blend: BlendName | None = None
     mute: bool | None = None
+    solo: bool | None = None
+    fitting: FittingBody | None = None
     params: dict[str, float | str] | None = None
     rev: int | None = None
 
@@ -67,15 +96,28 @@ class LookView(BaseModel):
 
 
 class ClipView(BaseModel):
+    """`rate`: frames a second on average, 0 for a still picture."""
+
     id: str
     rev: int
     name: str
+    kind: str
+    content: str
     width: int
     height: int
     frames: int
     duration_s: float
+    rate: float
     bytes: int
     used_by: list[str]
+
+
+class ClipAdded(BaseModel):
+    """`id`: the clip with this content: the new one, or one that was there already. `said`: what to know of it."""
+
+    revision: int
+    id: str
+    said: str
 
 
 class ClipPatch(Strict):
@@ -100,3 +142,24 @@ class EffectView(BaseModel):
     moves: bool
     smallest: tuple[int, int]
     parameters: list[EffectParameter]
+
+
+class NewRamp(Strict):
+    id: UUID
+    name: Name
+    stops: list[StopBody] = Field(min_length=1, max_length=8)
+
+
+class RampPatch(Strict):
+    name: Name | None = None
+    stops: list[StopBody] | None = Field(None, min_length=1, max_length=8)
+    rev: int | None = None
+
+
+class RampView(BaseModel):
+    id: str
+    rev: int
+    place: int
+    name: str
+    stops: list[StopBody]
+    used_by: int

@@ -10,10 +10,22 @@ from pydantic import BaseModel, Field
 from heliograph.api.schemas.base import Name, Strict
 
 
+class RangeBody(Strict):
+    """What the values `first`..`last` of a channel do."""
+
+    first: int = Field(ge=0, le=255)
+    last: int = Field(ge=0, le=255)
+    kind: Literal["closed", "dim", "open", "strobe", "default", "named"]
+    name: str = Field("", max_length=60)
+
+
 class ChannelBody(Strict):
     attribute: Name
     home: int = Field(0, ge=0, le=255)
     safe: int | None = Field(None, ge=0, le=255)
+    fine: bool = False
+    ranges: list[RangeBody] = Field(default_factory=list, max_length=64)
+    kelvin: int = Field(6500, ge=1667, le=25_000)
 
 
 class BlockBody(Strict):
@@ -44,7 +56,10 @@ class NewMode(Strict):
 
 
 class ModeView(BaseModel):
+    """`labels`: the word for each channel in order, shared ones first; the first cell stands for all of a block."""
+
     name: str
+    labels: list[str]
     footprint: int
     cells: int
     runs_on: bool
@@ -75,6 +90,9 @@ class FixtureView(BaseModel):
     end: str
     spans: list[tuple[int, int, int]]
     conflict: list[int]
+    extra: str
+    response: str
+    emitters: list[str]
 
 
 class AddText(Strict):
@@ -114,6 +132,34 @@ class FixturePatch(Strict):
     name: Name | None = None
     address: str | None = Field(None, max_length=40)
     rev: int | None = None
+
+
+class FixtureColour(Strict):
+    """How these fixtures make colour: the use of their extra emitters, their response."""
+
+    ids: list[UUID] = Field(min_length=1, max_length=20_000)
+    extra: Literal["replace", "add", "match", "leave"] | None = None
+    response: Literal["as is", "gamma 2.2", "CIE lightness"] | None = None
+
+
+class NewGroup(Strict):
+    id: UUID
+    name: Name
+    selection: str = Field("all", max_length=500)
+
+
+class GroupPatch(Strict):
+    name: Name | None = None
+    selection: str | None = Field(None, max_length=500)
+    rev: int | None = None
+
+
+class GroupView(BaseModel):
+    id: str
+    rev: int
+    place: int
+    name: str
+    fixtures: list[str]
 
 
 class Ids(Strict):

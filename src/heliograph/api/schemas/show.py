@@ -8,10 +8,10 @@ from uuid import UUID
 from pydantic import BaseModel, Field
 
 from heliograph.api.schemas.base import Name, Strict
-from heliograph.api.schemas.looks import ClipView, LookView
+from heliograph.api.schemas.looks import ClipView, LookView, RampView
 from heliograph.api.schemas.matrices import MatrixView
 from heliograph.api.schemas.outputs import OutputView
-from heliograph.api.schemas.rig import FixtureView, ProfileView
+from heliograph.api.schemas.rig import FixtureView, GroupView, ProfileView
 
 
 class ShowInfo(BaseModel):
@@ -37,10 +37,12 @@ class WholeShow(BaseModel):
     show: ShowInfo
     profiles: list[ProfileView]
     fixtures: list[FixtureView]
+    groups: list[GroupView]
     matrices: list[MatrixView]
     looks: list[LookView]
     outputs: list[OutputView]
     clips: list[ClipView]
+    ramps: list[RampView]
     undo: str
     redo: str
 
@@ -65,8 +67,10 @@ class EngineCommand(Strict):
         "run_time",
         "step_time",
         "set_time",
+        "group_master",
     ]
     look: UUID | None = None
+    group: UUID | None = None
     level: float | None = None
     on: bool | None = None
     bpm: float | None = None

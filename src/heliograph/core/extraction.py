@@ -1,0 +1,160 @@
+"""From a colour to a cell's emitters, and back.
+
+Four ways, because fixtures differ (formulas: protocol facts 7.2, common practice; values checked there):
+*replace* takes the common part of the colour out of red, green and blue and gives it to the white;
+*add* leaves red, green and blue as they are and puts the white on top; *match* does the same as replace
+in linear light with the emitter's own colour, so that the light stays the colour that was asked for;
+*leave* keeps the extra emitters dark. Amber follows white in the same way, the most saturated last.
+UV makes no colour an eye sees and is never taken from one: it stays at its home value.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal, get_args
+
+import numpy as np
+import numpy.typing as npt
+
+from heliograph.core.errors import InputError
+
+Floats = npt.NDArray[np.float32]
+
+RED, GREEN, BLUE, WHITE, AMBER, UV = range(6)
+EMITTER_ATTRIBUTES = ("ColorAdd_R", "ColorAdd_G", "ColorAdd_B", "ColorAdd_W", "ColorAdd_RY", "ColorAdd_UV")
+"""GDTF attributes of the emitters the colour engine knows, in the order of its planes."""
+
+ExtraUse = Literal["replace", "add", "match", "leave"]
+EXTRA_USES: tuple[ExtraUse, ...] = get_args(ExtraUse)
+
+LUMA = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
+"""Weights of red, green and blue in brightness (ITU-R BT.709)."""
+
+AMBER_LINEAR = (1.0, 0.197, 0.0)
+"""An amber LED of 590 nm in linear sRGB, clipped and scaled to 1 (CIE 1931 x .575 y .424, matrix of facts 7.3)."""
+
+
+def check_extra_use(name: str) -> None:
+    if name not in EXTRA_USES:
+        raise InputError(f"White cannot be used by '{name}'.", where="extra", repair=f"Use {', '.join(EXTRA_USES)}.")
+
+
+@dataclass(frozen=True, slots=True)
+class Recipe:
+    """How cells of one kind make a colour: their emitters (planes), the use of the extra ones, the white's kelvin."""
+
+    emitters: tuple[int, ...]
+    extra: ExtraUse = "replace"
+    kelvin: int = 6500
+
+    @property
+    def is_plain(self) -> bool:
+        """Red, green and blue only (or some of them): the colour itself is what is sent."""
+        return not set(self.emitters) & {WHITE, AMBER}
+
+    @property
+    def is_white_only(self) -> bool:
+        return WHITE in self.emitters and not set(self.emitters) & {RED, GREEN, BLUE}
+
+    @property
+    def extras(self) -> tuple[int, ...]:
+        """The driven emitters beyond red, green and blue."""
+        return tuple(e for e in self.emitters if e in (WHITE, AMBER))
+
+
+def extract(recipe: Recipe, rgb: Floats) -> tuple[Floats, Floats]:
+    """`rgb` (3, n) 0..1 to what stays on red, green and blue (3, n), and the extra emitters (len(extras), n)."""
+    if recipe.is_white_only:
+        grey = np.clip(luma(rgb), 0.0, 1.0)
+        return np.zeros_like(rgb), np.stack([grey if e == WHITE else np.zeros_like(grey) for e in recipe.extras])
+    if recipe.extra == "leave":
+        return rgb, np.zeros((len(recipe.extras), rgb.shape[1]), dtype=np.float32)
+    linear = recipe.extra == "match"
+    rest = to_linear(rgb) if linear else rgb.copy()
+    found = []
+    for emitter in recipe.extras:
+        colour = emitter_colour(emitter, recipe.kelvin, linear)
+        lit = colour > 0.0
+        part = np.min(rest[lit] / colour[lit, None], axis=0)
+        np.clip(part, 0.0, 1.0, out=part)
+        found.append(part)
+        if recipe.extra != "add":
+            rest -= colour[:, None] * part
+    np.maximum(rest, 0.0, out=rest)
+    return (rgb if recipe.extra == "add" else to_display(rest) if linear else rest), np.stack(found)
+
+
+def recombine(recipe: Recipe, rgb: Floats, extras: Floats) -> Floats:
+    """The inverse: the colour (3, n) that emitter levels stand for."""
+    if recipe.is_white_only:
+        return np.repeat(extras[recipe.extras.index(WHITE)][None, :], 3, axis=0)
+    if recipe.extra in ("add", "leave"):
+        return rgb
+    linear = recipe.extra == "match"
+    total = to_linear(rgb) if linear else rgb.copy()
+    for emitter, level in zip(recipe.extras, extras, strict=True):
+        total += emitter_colour(emitter, recipe.kelvin, linear)[:, None] * level
+    np.clip(total, 0.0, 1.0, out=total)
+    return to_display(total) if linear else total
+
+
+def shown(recipe: Recipe, rgb: Floats) -> Floats:
+    """What of a colour such a cell can show at all: a white-only cell shows its brightness."""
+    return np.repeat(luma(rgb)[None, :], 3, axis=0) if recipe.is_white_only else rgb
+
+
+def luma(rgb: Floats) -> Floats:
+    """Brightness (n,) of display-referred (3, n)."""
+    weighted: Floats = LUMA @ rgb
+    return weighted
+
+
+@lru_cache(maxsize=64)
+def emitter_colour(emitter: int, kelvin: int, linear: bool) -> Floats:
+    """(3,) the colour of an extra emitter. Outside linear light a white counts as pure white."""
+    if emitter == WHITE:
+        colour = np.array(white_linear(kelvin) if linear else (1.0, 1.0, 1.0), dtype=np.float32)
+    else:
+        amber = np.array(AMBER_LINEAR, dtype=np.float32)
+        colour = amber if linear else to_display(amber)
+    colour.setflags(write=False)
+    return colour
+
+
+def white_linear(kelvin: int) -> tuple[float, float, float]:
+    """Linear sRGB of a white of so many kelvin, its largest part 1. Kang et al. 2002, facts 7.3."""
+    t = float(min(max(kelvin, 1667), 25_000))
+    if t <= 4000:
+        x = -0.2661239e9 / t**3 - 0.2343589e6 / t**2 + 0.8776956e3 / t + 0.179910
+    else:
+        x = -3.0258469e9 / t**3 + 2.1070379e6 / t**2 + 0.2226347e3 / t + 0.24039
+    if t <= 2222:
+        y = -1.1063814 * x**3 - 1.34811020 * x**2 + 2.18555832 * x - 0.20219683
+    elif t <= 4000:
+        y = -0.9549476 * x**3 - 1.37418593 * x**2 + 2.09137015 * x - 0.16748867
+    else:
+        y = 3.0817580 * x**3 - 5.87338670 * x**2 + 3.75112997 * x - 0.37001483
+    xyz = (x / y, 1.0, (1.0 - x - y) / y)
+    rows = ((3.2406, -1.5372, -0.4986), (-0.9689, 1.8758, 0.0415), (0.0557, -0.2040, 1.0570))
+    rgb = [max(sum(a * b for a, b in zip(row, xyz, strict=True)), 0.0) for row in rows]
+    most = max(rgb)
+    return rgb[0] / most, rgb[1] / most, rgb[2] / most
+
+
+def to_linear(display: Floats) -> Floats:
+    """sRGB decoding (IEC 61966-2-1; facts 7.4)."""
+    linear: Floats = np.where(
+        display <= 0.04045, display / np.float32(12.92), ((display + np.float32(0.055)) / np.float32(1.055)) ** 2.4
+    ).astype(np.float32)
+    return linear
+
+
+def to_display(linear: Floats) -> Floats:
+    """sRGB encoding, the inverse of `to_linear`."""
+    display: Floats = np.where(
+        linear <= 0.0031308,
+        linear * np.float32(12.92),
+        np.float32(1.055) * np.maximum(linear, 0.0) ** np.float32(1 / 2.4) - np.float32(0.055),
+    ).astype(np.float32)
+    return display

@@ -1,0 +1,102 @@
+"""From sent channel values back to colours: through the response, the emitters and the dimmers."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from heliograph.core.colour import Floats
+from heliograph.core.dimming import dimmer_levels
+from heliograph.core.dmx import SLOTS
+from heliograph.core.extraction import recombine
+from heliograph.core.response import asked_of
+from heliograph.core.rig import Rig
+
+Bytes = npt.NDArray[np.uint8]
+Ints = npt.NDArray[np.int64]
+Flags = npt.NDArray[np.bool_]
+
+
+@dataclass(frozen=True, slots=True)
+class SentValues:
+    """The values of one frame: `universes` (U,) show numbers, sorted; `sent` (U,) packets that left;
+    `data` (U, 512)."""
+
+    universes: npt.NDArray[np.uint16]
+    sent: Bytes
+    data: Bytes
+
+
+@dataclass(frozen=True, slots=True)
+class CellColours:
+    """`rgb` (3, N) 0..1: the colour each cell shows. `whole`, `some` (N,): all, or any, of its channels were sent."""
+
+    rgb: Floats
+    whole: Flags
+    some: Flags
+
+
+class _Lookup:
+    """Where channels lie in the data of a frame with these universes; -1 in `positions` is nowhere."""
+
+    def __init__(self, positions: Ints, universes: npt.NDArray[np.uint16]) -> None:
+        universe = positions // SLOTS + 1
+        row = np.minimum(np.searchsorted(universes, universe), max(len(universes) - 1, 0))
+        self.there = (positions >= 0) & (universes[row] == universe) if len(universes) else positions < -1
+        self.row = np.where(self.there, row, 0)
+        self.flat = np.where(self.there, row * SLOTS + positions % SLOTS, 0)
+
+    def read(self, values: SentValues) -> tuple[Bytes, Flags]:
+        """Values, 0 where nothing was sent; and whether each was sent."""
+        if not len(values.universes):
+            return np.zeros(self.flat.shape, dtype=np.uint8), self.there
+        known = self.there & (values.sent > 0)[self.row]
+        return values.data.reshape(-1)[self.flat] * known, known
+
+
+class ColourReader:
+    """Reads frames of one rig; the lookups are made anew only when the universes change."""
+
+    def __init__(self, rig: Rig) -> None:
+        self._rig = rig
+        used = 6 if (rig.emitters[:, 3:] >= 0).any() else 3
+        self._emitters = np.ascontiguousarray(rig.emitters[:, :used].T)
+        self._absent = self._emitters < 0
+        self._has = ~self._absent.all(axis=0)
+        self._universes: npt.NDArray[np.uint16] | None = None
+
+    def read(self, values: SentValues) -> CellColours:
+        """For a plain RGB lamp with the response "as is" its colour is the bytes themselves over 255."""
+        rig = self._rig
+        if self._universes is None or not np.array_equal(self._universes, values.universes):
+            self._universes = values.universes.copy()
+            self._at = _Lookup(self._emitters, values.universes)
+            self._coarse = _Lookup(rig.dimmers.coarse, values.universes)
+            self._fine = _Lookup(rig.dimmers.fine, values.universes)
+        raw, known = self._at.read(values)
+        levels = raw.astype(np.float32)
+        levels *= np.float32(1 / 255)
+        colours = levels[:3]
+        for group in rig.colours:
+            if group.is_identity:
+                continue
+            rgb = asked_of(group.response, levels[:3, group.cells])
+            extras = [asked_of(group.response, levels[emitter, group.cells]) for emitter in group.recipe.extras]
+            stacked = np.stack(extras) if extras else np.empty((0, group.cells.size), dtype=np.float32)
+            colours[:, group.cells] = recombine(group.recipe, rgb, stacked)
+        if rig.dimmers.count:
+            colours *= self._dimmed(values)
+        whole = np.asarray((known | self._absent).all(axis=0) & self._has)
+        return CellColours(colours, whole, np.asarray(known.any(axis=0)))
+
+    def _dimmed(self, values: SentValues) -> Floats:
+        """(N,) the level the real dimmers above each cell give it."""
+        dimmers = self._rig.dimmers
+        coarse, fine = self._coarse.read(values)[0], self._fine.read(values)[0]
+        levels = np.ones(dimmers.count + 1, dtype=np.float32)  # the last stands for "no dimmer", index -1
+        for drive, which in dimmers.drives:
+            levels[which] = dimmer_levels(drive, coarse[which], fine[which])
+        dimmed: Floats = levels[dimmers.of_cell].prod(axis=1)
+        return dimmed

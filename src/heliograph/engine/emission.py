@@ -1,0 +1,195 @@
+"""From painted cells to channel values: masters, emitters, dimmers, response, and last the guard.
+
+`plan_emission` lays out, off the frame path, where each channel's value comes from; `Emitter` fills the
+universes of a frame from it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from heliograph.core.cells import ColourGroup
+from heliograph.core.colour import Floats
+from heliograph.core.dimming import dimmer_values
+from heliograph.core.dmx import SLOTS
+from heliograph.core.extraction import extract
+from heliograph.core.playback import PlaybackState
+from heliograph.core.response import respond
+from heliograph.core.rig import Rig
+
+Ints = npt.NDArray[np.int64]
+Bytes = npt.NDArray[np.uint8]
+
+
+@dataclass(frozen=True, slots=True)
+class GroupPlan:
+    """A group whose colour is not simply sent: its cells, and where the values of its extra emitters go."""
+
+    colour: ColourGroup
+    cells: slice | Ints
+    extras: tuple[slice, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Emission:
+    """`source` (U*512,) says for each channel which of `size` values it takes: index 0 is zero, then all reds,
+    all greens, all blues, extra emitters, dimmers (coarse, then fine), and from `constants_at` on 0..255.
+
+    `virtual` (N,): cells without a real dimmer. `guard_*`: what the guard forces, spans by fixture.
+    """
+
+    universes: Ints
+    source: Ints
+    size: int
+    groups: tuple[GroupPlan, ...]
+    dimmers_at: int
+    constants_at: int
+    virtual: npt.NDArray[np.bool_]
+    guard_at: Ints
+    guard_value: Bytes
+    guard_spans: Mapping[str, slice]
+
+
+def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
+    covered = [np.arange(o["first_universe"], o["first_universe"] + o["count"], dtype=np.int64) for o in outputs]
+    universes = np.unique(np.concatenate([rig.universes, *covered]))
+    cells, dimmers = rig.cell_count, rig.dimmers
+    groups: list[GroupPlan] = []
+    at = 1 + cells * 3
+    for colour in rig.colours:
+        if colour.is_identity:
+            continue
+        count, extras = colour.cells.size, []
+        for _ in colour.recipe.extras:
+            extras.append(slice(at, at + count))
+            at += count
+        groups.append(GroupPlan(colour, _as_slice(colour.cells), tuple(extras)))
+    dimmers_at, constants_at = at, at + 2 * dimmers.count
+    source = np.zeros(universes.size * SLOTS, dtype=np.int64)
+    guard = _homes_and_guard(rig, universes, source, constants_at)
+    flat = rig.rgb.T.reshape(-1)
+    has = flat >= 0
+    source[_local(universes, flat[has])] = 1 + np.flatnonzero(has)
+    for group in groups:
+        for emitter, span in zip(group.colour.recipe.extras, group.extras, strict=True):
+            positions = rig.emitters[group.colour.cells, emitter]
+            lit = positions >= 0
+            source[_local(universes, positions[lit])] = span.start + np.flatnonzero(lit)
+    source[_local(universes, dimmers.coarse)] = dimmers_at + np.arange(dimmers.count)
+    fine = dimmers.fine >= 0
+    source[_local(universes, dimmers.fine[fine])] = dimmers_at + dimmers.count + np.flatnonzero(fine)
+    virtual = np.asarray((dimmers.of_cell < 0).all(axis=1), dtype=bool)
+    return Emission(universes, source, constants_at + 256, tuple(groups), dimmers_at, constants_at, virtual, *guard)
+
+
+def _homes_and_guard(
+    rig: Rig, universes: Ints, source: Ints, constants_at: int
+) -> tuple[Ints, Bytes, dict[str, slice]]:
+    guard_at: list[Ints] = []
+    guard_value: list[int] = []
+    spans: dict[str, slice] = {}
+    for fixture in rig.fixtures.values():
+        before = len(guard_value)
+        for placed in fixture.placed:
+            block = placed.block
+            channels = list(block.shared) + list(block.cell_channels) * block.cell_count
+            at = _local(universes, placed.positions)
+            source[at] = constants_at + np.array([channel.home for channel in channels], dtype=np.int64)
+            if fixture.guarded:
+                guard_at.append(at)
+                guard_value.extend(channel.safe or 0 for channel in channels)
+        if len(guard_value) > before:
+            spans[fixture.id] = slice(before, len(guard_value))
+    where = np.concatenate(guard_at) if guard_at else np.empty(0, dtype=np.int64)
+    return where, np.array(guard_value, dtype=np.uint8), spans
+
+
+def _local(universes: Ints, positions: Ints) -> Ints:
+    """Absolute positions -> positions in the rendered universes (all of which must be among them)."""
+    return np.searchsorted(universes, positions // SLOTS + 1) * SLOTS + positions % SLOTS
+
+
+def _as_slice(index: Ints) -> slice | Ints:
+    """A slice where the index counts on by one: then nothing is gathered or scattered."""
+    if index.size and bool((np.diff(index) == 1).all()):
+        return slice(int(index[0]), int(index[-1]) + 1)
+    return index
+
+
+def fixture_levels(rig: Rig, groups: Mapping[str, Ints], state: PlaybackState) -> Floats:
+    """(F,) the level of each fixture: grand master times the masters of all groups it is in; 0 in blackout."""
+    levels = np.full(len(rig.fixtures), 0.0 if state.blackout else state.master, dtype=np.float32)
+    for group, level in state.masters.items():
+        if group in groups:
+            levels[groups[group]] *= np.float32(level)
+    return levels
+
+
+class Emitter:
+    """Fills the universes of one show; owns only buffers. `scaled` (3, N): after masters, what emitters get."""
+
+    def __init__(self, rig: Rig, emission: Emission, groups: Mapping[str, Ints]) -> None:
+        self.emission, self._rig, self._groups = emission, rig, groups
+        self.universes = np.zeros((emission.universes.size, SLOTS), dtype=np.uint8)
+        self._scaled = np.zeros((3, rig.cell_count), dtype=np.float32)
+        self._values = np.zeros(emission.size, dtype=np.uint8)
+        self._values[emission.constants_at :] = np.arange(256, dtype=np.uint8)
+        self._levels_of: tuple[Any, ...] = ()
+        self._cell_levels: Floats | float = 1.0
+
+    def emit(self, pixels: Floats, state: PlaybackState) -> Bytes:
+        """(U, 512) for painted `pixels` (3, N)."""
+        self._set_levels(state)
+        emission, scaled = self.emission, self._scaled
+        np.clip(pixels, 0.0, 1.0, out=scaled)
+        if not isinstance(self._cell_levels, float):
+            scaled *= self._cell_levels
+        for group in emission.groups:
+            rest, extras = extract(group.colour.recipe, scaled[:, group.cells])
+            scaled[:, group.cells] = respond(group.colour.response, rest)
+            for span, levels in zip(group.extras, extras, strict=True):
+                self._values[span] = respond(group.colour.response, levels) * np.float32(255.0) + np.float32(0.5)
+        scaled *= np.float32(255.0 * (self._cell_levels if isinstance(self._cell_levels, float) else 1.0))
+        scaled += np.float32(0.5)
+        np.copyto(self._values[1 : 1 + scaled.size], scaled.reshape(-1), casting="unsafe")
+        flat = self.universes.reshape(-1)
+        np.take(self._values, emission.source, out=flat, mode="clip")
+        self._guard(flat, state)
+        return self.universes
+
+    def _set_levels(self, state: PlaybackState) -> None:
+        """Levels of cells and values of dimmers, made anew only when a master moved."""
+        key = (state.master, state.blackout, state.masters)
+        if key == self._levels_of:
+            return
+        self._levels_of = key
+        emission, dimmers = self.emission, self._rig.dimmers
+        levels = fixture_levels(self._rig, self._groups, state)
+        cells = levels[self._rig.fixture_of]
+        if not emission.virtual.all():  # a real dimmer takes the level, its colours stay; blackout takes both
+            cells = np.where(emission.virtual, cells, np.float32(0.0 if state.blackout else 1.0))
+        alike = emission.groups == () and (not cells.size or bool((cells == cells[0]).all()))
+        self._cell_levels = float(cells[0]) if alike and cells.size else 1.0 if not cells.size else cells
+        own = np.where(dimmers.inner, np.float32(0.0 if state.blackout else 1.0), levels[dimmers.fixture])
+        at = emission.dimmers_at
+        for drive, which in dimmers.drives:
+            values = dimmer_values(drive, own[which])
+            self._values[at + which] = values >> 8
+            self._values[at + dimmers.count + which] = values & 255
+
+    def _guard(self, flat: Bytes, state: PlaybackState) -> None:
+        """The last stage: safe values on every guarded fixture that is not armed, above everything before it."""
+        emission = self.emission
+        if not emission.guard_at.size:
+            return
+        if not state.armed:
+            flat[emission.guard_at] = emission.guard_value
+            return
+        for fixture, span in emission.guard_spans.items():
+            if fixture not in state.armed:
+                flat[emission.guard_at[span]] = emission.guard_value[span]

@@ -1,0 +1,101 @@
+"""Layers painted onto a buffer of cells (or of a matrix's squares): effects, clips, blends."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import numpy.typing as npt
+
+from heliograph.core.colour import RAMP_STEPS, Floats
+from heliograph.core.layer import Blend
+from heliograph.core.playback import RunningLook
+from heliograph.core.tempo import NS_PER_S
+from heliograph.engine.compiled import BLOCK, CompiledLayer, Index
+
+Indexes = npt.NDArray[np.intp]
+
+
+class Painter:
+    """Paints on `pixels` (3, N) float32 planes. Owns only scratch buffers; call it from one thread."""
+
+    def __init__(self, pixels: Floats) -> None:
+        # Planes, not triples: numpy multiplies a plane by a cover 6 times faster than rows of three (measured).
+        self.pixels = pixels
+        self._colour = np.empty((3, BLOCK), dtype=np.float32)
+        self._painting = np.empty((3, BLOCK), dtype=np.float32)
+
+    def look(self, layers: Sequence[CompiledLayer], run: RunningLook, time_ns: int, beat: float) -> None:
+        """Paints a look's layers, bottom first; where any is solo, only those that are."""
+        solo = any(one.layer.solo for one in layers)
+        for one in layers:
+            anchor = run.phases.get(one.layer.id)
+            opacity = one.layer.opacity * run.level
+            if anchor is None or opacity <= 0.0 or one.layer.mute or (solo and not one.layer.solo):
+                continue
+            self.layer(one, anchor.phase_at(time_ns, beat), opacity)
+
+    def layer(self, one: CompiledLayer, phase: float, opacity: float) -> None:
+        """Paints one layer at a phase in cycles."""
+        if one.effect is None:
+            self._clip(one, phase, opacity)
+        else:
+            self._effect(one, phase, opacity)
+
+    def _effect(self, one: CompiledLayer, phase: float, opacity: float) -> None:
+        assert one.effect is not None
+        for part, cells in one.matrix.parts:
+            place, cover = one.effect.paint(one.matrix.canvas, part, phase, one.params)
+            covered = cover * opacity if isinstance(cover, float) else cover * np.float32(opacity)
+            if isinstance(place, float):
+                colour: Floats = one.table[:, int(place * (RAMP_STEPS - 1) + 0.5), None]
+            else:
+                index = table_index(place)
+                colour = self._colour[:, : part.stop - part.start]
+                for plane, column in zip(colour, one.table, strict=True):
+                    np.take(column, index, out=plane, mode="clip")
+            self._blend(one.layer.blend, cells, colour, covered)
+
+    def _clip(self, one: CompiledLayer, phase: float, opacity: float) -> None:
+        if one.clip is None or not one.clip.is_open:
+            return
+        first, last = one.layer.fitting.span_s(one.clip.duration_ns / NS_PER_S)
+        frame = one.clip.frame_at(round((first + (phase % 1.0) * (last - first)) * NS_PER_S))
+        if frame is None:
+            return
+        clear = frame.shape[1] == 4
+        for part, cells in one.matrix.parts:
+            colour = self._colour[:, : part.stop - part.start]
+            squares = frame[one.matrix.square[part]].T
+            np.multiply(squares[:3], np.float32(1 / 255), out=colour)
+            cover = squares[3] * np.float32(opacity / 255) if clear else opacity
+            self._blend(one.layer.blend, cells, colour, cover)
+
+    def _blend(self, blend: Blend, cells: Index, colour: Floats, cover: float | Floats) -> None:
+        """Blends `colour` (3, n) or (3, 1) onto the cells, covering 0..1: under + (blended - under) x cover."""
+        if blend == "over" and not isinstance(cover, np.ndarray) and cover >= 1.0:
+            self.pixels[:, cells] = colour
+            return
+        under = self.pixels[:, cells]
+        painted = self._painting[:, : under.shape[1]]
+        if blend == "multiply":
+            np.multiply(under, colour, out=painted)
+        elif blend == "lighten":
+            np.maximum(under, colour, out=painted)
+        elif blend == "darken":
+            np.minimum(under, colour, out=painted)
+        else:
+            np.copyto(painted, colour)
+        painted *= cover
+        if blend != "add":
+            under *= np.float32(1.0) - cover if isinstance(cover, np.ndarray) else 1.0 - cover
+        under += painted
+        if not isinstance(cells, slice):
+            self.pixels[:, cells] = under
+
+
+def table_index(place: Floats | Indexes) -> Indexes:
+    """Places 0..1 as indexes of a ramp's table; indexes stay as they are."""
+    if place.dtype == np.intp:
+        return place.astype(np.intp, copy=False)
+    return np.rint(place * (RAMP_STEPS - 1)).astype(np.intp)

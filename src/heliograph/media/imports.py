@@ -1,0 +1,106 @@
+"""What is made of an upload once: its thumbnail, a picture scaled to what is kept, a proxy of a large video."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+
+import av
+import av.error
+import numpy as np
+from PIL import Image
+
+from heliograph.core.errors import InputError
+from heliograph.media.probe import SIDE_MAX, ClipFacts, is_picture, probe
+from heliograph.media.reading import frames_of
+from heliograph.media.scale import picture_of
+
+THUMB = (128, 72)
+PROXY_OVER = 1920 * 1088
+"""Pixels above which a video gets a proxy: 4K costs 60 ms a frame to decode and scale, a proxy 6 (measured)."""
+
+PROXY_SIDE = 1280
+
+
+def scaled_on_import(path: Path, facts: ClipFacts, name: str) -> tuple[ClipFacts, str]:
+    """A still picture with a side over 4,096 is replaced in place by a scaled one; what was done, in a sentence."""
+    if facts.kind != "picture" or max(facts.width, facts.height) <= SIDE_MAX:
+        return facts, ""
+    limit, Image.MAX_IMAGE_PIXELS = Image.MAX_IMAGE_PIXELS, None
+    try:
+        with Image.open(path) as image:
+            image.draft("RGB", (SIDE_MAX, SIDE_MAX))
+            kept = image.convert("RGBA" if facts.clear else "RGB")
+        kept.thumbnail((SIDE_MAX, SIDE_MAX), Image.Resampling.BOX)
+        temporary = path.with_suffix(".scaled")
+        kept.save(temporary, "PNG", compress_level=1)
+        os.replace(temporary, path)
+    except OSError as error:
+        raise InputError(f"'{name}' cannot be scaled: {error}.", where="file", repair="Scale it down first.") from error
+    finally:
+        Image.MAX_IMAGE_PIXELS = limit
+    said = f"'{name}' is {facts.width} x {facts.height}: it is kept at {kept.width} x {kept.height}."
+    return probe(path, name), said
+
+
+def write_thumbnail(source: Path, target: Path, facts: ClipFacts) -> None:
+    """A small PNG of a frame a third into the clip."""
+    image = _typical(source, facts)
+    if image is None:
+        return
+    image.thumbnail(THUMB, Image.Resampling.BOX)
+    temporary = target.with_suffix(".new")
+    image.save(temporary, "PNG")
+    os.replace(temporary, target)
+
+
+def _typical(source: Path, facts: ClipFacts) -> Image.Image | None:
+    if is_picture(source):
+        return next((image for _, image in frames_of(source, facts)), None)
+    with contextlib.suppress(av.error.FFmpegError), av.open(str(source)) as container:
+        stream = container.streams.video[0]
+        container.seek(int(facts.duration_ns / 3 / 1000))  # microseconds
+        frame = next(container.decode(stream), None)
+        if frame is None:
+            container.seek(0)
+            frame = next(container.decode(stream), None)
+        return picture_of(frame, facts.clear).convert("RGB") if frame is not None else None
+    return None
+
+
+def needs_proxy(facts: ClipFacts) -> bool:
+    return facts.kind == "video" and facts.width * facts.height > PROXY_OVER and len(facts.times) > 1
+
+
+def write_proxy(
+    source: Path, target: Path, facts: ClipFacts, going_on: Callable[[], bool], told: Callable[[float], None]
+) -> bool:
+    """The same frames at the same times, the longer side 1,280, full colour resolution. False where it was stopped."""
+    scale = PROXY_SIDE / max(facts.width, facts.height)
+    size = (max(round(facts.width * scale / 2) * 2, 2), max(round(facts.height * scale / 2) * 2, 2))
+    temporary = target.with_suffix(".making")
+    with av.open(str(temporary), "w", format="mp4") as container:
+        stream = container.add_stream("libx264", rate=Fraction(30))
+        stream.width, stream.height, stream.pix_fmt = *size, "yuv444p"
+        stream.codec_context.time_base = stream.time_base = Fraction(1, 90_000)
+        stream.options = {"preset": "veryfast", "crf": "12", "bf": "0"}
+        for index, image in frames_of(source, facts):
+            if not going_on():
+                break
+            frame = av.VideoFrame.from_ndarray(
+                np.asarray(image.resize(size, Image.Resampling.BOX).convert("RGB")), format="rgb24"
+            )
+            frame = frame.reformat(format="yuv444p", dst_colorspace="ITU709")
+            frame.pts, frame.time_base = round(int(facts.times[index]) * 9 / 100_000), Fraction(1, 90_000)
+            frame.colorspace = 1  # told, so that nobody has to guess: BT.709
+            container.mux(stream.encode(frame))
+            told((index + 1) / len(facts.times))
+        container.mux(stream.encode())
+    if not going_on():
+        temporary.unlink(missing_ok=True)
+        return False
+    os.replace(temporary, target)
+    return True

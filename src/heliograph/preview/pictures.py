@@ -1,0 +1,178 @@
+"""What the screens show beside the sent picture: miniatures, and one frame painted and on the cells."""
+
+from __future__ import annotations
+
+import struct
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from uuid import UUID
+
+import numpy as np
+import numpy.typing as npt
+
+from heliograph.core.colour import Floats, to_bytes
+from heliograph.core.extraction import shown
+from heliograph.core.playback import PlaybackState, RunningLook, advance
+from heliograph.core.reading import ColourReader, SentValues
+from heliograph.core.rig import Rig
+from heliograph.engine.compiled import CompiledLayer, CompiledMatrix, CompiledShow
+from heliograph.engine.emission import fixture_levels
+from heliograph.engine.painting import Painter
+from heliograph.engine.render import Renderer
+from heliograph.ipc.frames import SentFrame
+from heliograph.preview.squares import on_squares, squares_of
+
+Bytes = npt.NDArray[np.uint8]
+
+MINIATURE, LOOK, PAINTED, CELLS = 1, 2, 3, 4
+"""Kinds of picture: one layer, one look of the list, a matrix as painted, a matrix as asked of its cells."""
+
+SENT_TOO, ONLY_HERE = 0, 1
+"""Whether what a picture shows is part of what is being sent."""
+
+MINIATURE_PIXELS = 1_200
+PICTURE_PIXELS = 8_000
+KIND_PREVIEW = 3
+_HEAD = struct.Struct("<BBHIQq")  # kind, reserved, pictures, reserved, frame number, show time ns
+_PICTURE = struct.Struct("<16sHHHBBhH")  # id, columns, rows, step, kind, state, difference (-1 unknown), reserved
+
+
+@dataclass(frozen=True, slots=True)
+class Moment:
+    """One sent frame and the playback state it was rendered from; `exact` where its show is the one known here."""
+
+    frame: SentFrame
+    state: PlaybackState
+    exact: bool
+
+
+class Preview:
+    """Pictures of one compiled show at a time. Call it from one thread."""
+
+    def __init__(self) -> None:
+        self._renderer = Renderer()
+        self._squares: dict[str, tuple[CompiledMatrix, CompiledMatrix]] = {}
+        self._reader: tuple[Rig, ColourReader] | None = None
+
+    def message(self, show: CompiledShow, moment: Moment, look: str, looks: Sequence[str]) -> bytes:
+        """Miniatures of `look`'s layers, one frame of its matrices, and miniatures of `looks`, for the browser."""
+        parts = [*self._looks(show, moment, looks), *self._layers(show, moment, look), *self._frame(show, moment, look)]
+        head = _HEAD.pack(KIND_PREVIEW, 0, len(parts), 0, moment.frame.number, moment.frame.show_ns)
+        return head + b"".join(parts)
+
+    def _layers(self, show: CompiledShow, moment: Moment, look: str) -> Iterable[bytes]:
+        layers = show.looks.get(look, ())
+        run, on = _run_of(show, moment, look)
+        beat = moment.state.tempo.beat_at(moment.frame.show_ns)
+        for one in layers:
+            anchor = run.phases.get(one.layer.id)
+            if anchor is None:
+                continue
+            pixels = np.zeros((3, one.matrix.width * one.matrix.height), dtype=np.float32)
+            alone = on_squares(one, self._of(one.matrix))
+            Painter(pixels).layer(_over(alone), anchor.phase_at(moment.frame.show_ns, beat), 1.0)
+            state = SENT_TOO if on and not one.layer.mute else ONLY_HERE
+            yield _packed(one.layer.id, one.matrix, pixels, MINIATURE, state, MINIATURE_PIXELS)
+
+    def _looks(self, show: CompiledShow, moment: Moment, looks: Sequence[str]) -> Iterable[bytes]:
+        beat = moment.state.tempo.beat_at(moment.frame.show_ns)
+        for look in looks:
+            layers = show.looks.get(look, ())
+            if not layers:
+                continue
+            run, on = _run_of(show, moment, look)
+            matrix = max((one.matrix for one in layers), key=lambda m: sum(one.matrix is m for one in layers))
+            pixels = self._painted(layers, run, matrix, moment.frame.show_ns, beat)
+            yield _packed(look, matrix, pixels, LOOK, SENT_TOO if on else ONLY_HERE, MINIATURE_PIXELS)
+
+    def _frame(self, show: CompiledShow, moment: Moment, look: str) -> Iterable[bytes]:
+        """Painted and on the cells. Of a look that is off, both show it alone, as if it were on."""
+        layers = show.looks.get(look, ())
+        run, on = _run_of(show, moment, look)
+        time_ns = moment.frame.show_ns
+        beat = moment.state.tempo.beat_at(time_ns)
+        state = moment.state if on else PlaybackState(moment.state.tempo, running={look: run})
+        if not layers:
+            return
+        asked = self._asked(show, state, time_ns)
+        difference = self._difference(show.rig, asked, moment) if on and moment.exact and not state.freeze else None
+        for matrix in {id(one.matrix): one.matrix for one in layers}.values():
+            pixels = np.zeros((3, matrix.width * matrix.height), dtype=np.float32)
+            painter = Painter(pixels)
+            for other, other_run in state.running.items():
+                here = [one for one in show.looks.get(other, ()) if one.matrix is matrix]
+                if here:
+                    painter.look([on_squares(one, self._of(matrix)) for one in here], other_run, time_ns, beat)
+            mark = SENT_TOO if on else ONLY_HERE
+            yield _packed(matrix.id, matrix, pixels, PAINTED, mark, PICTURE_PIXELS)
+            cells = np.concatenate([_as_index(part) for _, part in matrix.parts] or [np.empty(0, dtype=np.int64)])
+            grid = np.zeros_like(pixels)
+            grid[:, matrix.square] = asked[:, cells]
+            most = -1 if difference is None else int(difference[cells].max(initial=0))
+            yield _packed(matrix.id, matrix, grid, CELLS, mark, PICTURE_PIXELS, most)
+
+    def _asked(self, show: CompiledShow, state: PlaybackState, time_ns: int) -> Floats:
+        """(3, N) what is asked of each cell, as far as its emitters can show it: after masters."""
+        asked = np.clip(self._renderer.paint(show, state, time_ns), 0.0, 1.0)
+        asked *= fixture_levels(show.rig, show.groups, state)[show.rig.fixture_of]
+        for group in show.rig.colours:
+            if group.recipe.is_white_only:
+                asked[:, group.cells] = shown(group.recipe, asked[:, group.cells])
+        return asked
+
+    def _difference(self, rig: Rig, asked: Floats, moment: Moment) -> npt.NDArray[np.int64]:
+        """(N,) the largest difference of a cell between asked and sent, in 255ths. Guarded fixtures that are not
+        armed, and cells without an address, do not count: nothing is asked of them."""
+        if self._reader is None or self._reader[0] is not rig:
+            self._reader = (rig, ColourReader(rig))
+        frame = moment.frame
+        sent = self._reader[1].read(SentValues(frame.universes, frame.sent, frame.data))
+        apart = np.abs(to_bytes(sent.rgb).astype(np.int64) - to_bytes(asked).astype(np.int64)).max(axis=0, initial=0)
+        held = [f.guarded and f.id not in moment.state.armed for f in rig.fixtures.values()]
+        counts = sent.whole & ~np.array(held, dtype=bool)[rig.fixture_of] if held else sent.whole
+        return np.where(counts, apart, 0)
+
+    def _painted(
+        self, layers: Sequence[CompiledLayer], run: RunningLook, matrix: CompiledMatrix, time_ns: int, beat: float
+    ) -> Floats:
+        pixels = np.zeros((3, matrix.width * matrix.height), dtype=np.float32)
+        here = [on_squares(one, self._of(matrix)) for one in layers if one.matrix is matrix]
+        Painter(pixels).look(here, run, time_ns, beat)
+        return pixels
+
+    def _of(self, matrix: CompiledMatrix) -> CompiledMatrix:
+        known = self._squares.get(matrix.id)
+        if known is None or known[0] is not matrix:
+            known = (matrix, squares_of(matrix))
+            self._squares[matrix.id] = known
+        return known[1]
+
+
+def _run_of(show: CompiledShow, moment: Moment, look: str) -> tuple[RunningLook, bool]:
+    """How the look runs; one that is off runs here from show time 0, so that its picture moves."""
+    running = moment.state.running.get(look)
+    if running is not None:
+        return running, True
+    alone = PlaybackState(moment.state.tempo, running={look: RunningLook(0)})
+    return advance(alone, show.layers, 0).running[look], False
+
+
+def _over(one: CompiledLayer) -> CompiledLayer:
+    """The layer as it looks by itself: blended over black, whatever its blend."""
+    return replace(one, layer=replace(one.layer, blend="over"))
+
+
+def _as_index(part: slice | npt.NDArray[np.int64]) -> npt.NDArray[np.int64]:
+    return np.arange(part.start, part.stop, dtype=np.int64) if isinstance(part, slice) else part
+
+
+def _packed(
+    key: str, matrix: CompiledMatrix, pixels: Floats, kind: int, state: int, most_pixels: int, difference: int = -1
+) -> bytes:
+    grid = to_bytes(pixels).reshape(3, matrix.height, matrix.width)
+    step = 1
+    while -(-matrix.height // step) * -(-matrix.width // step) > most_pixels:
+        step += 1
+    thin = np.ascontiguousarray(grid[:, ::step, ::step].transpose(1, 2, 0))
+    head = _PICTURE.pack(UUID(key).bytes, thin.shape[1], thin.shape[0], step, kind, state, difference, 0)
+    return head + thin.tobytes()
