@@ -2,11 +2,12 @@ import { Box, CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClientProvider } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
-import { queries } from "./api/show";
+import { queries, useShow } from "./api/show";
 import { Header } from "./components/Header";
 import { Help } from "./components/Help";
 import { Keys } from "./components/Keys";
 import { LiveStrip } from "./components/LiveStrip";
+import { Loading } from "./components/Loading";
 import { Notice } from "./components/Notice";
 import { PassGate } from "./components/PassGate";
 import { Check } from "./stations/check/Check";
@@ -48,7 +49,7 @@ export function App() {
                 <Route path="/looks" element={<Looks />} />
                 <Route path="/run" element={<Run />} />
                 <Route path="/check" element={<Check />} />
-                <Route path="*" element={<Navigate to="/rig" replace />} />
+                <Route path="*" element={<Begin />} />
               </Routes>
               <LiveStrip />
             </Box>
@@ -59,4 +60,11 @@ export function App() {
       </QueryClientProvider>
     </ThemeProvider>
   );
+}
+
+/** Where the address names no station: an empty show begins at the Rig, one with looks at them. */
+function Begin() {
+  const { data, error } = useShow();
+  if (!data) return <Loading error={error} />;
+  return <Navigate to={data.looks.length ? "/looks" : "/rig"} replace />;
 }

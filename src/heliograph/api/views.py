@@ -25,10 +25,18 @@ def profile_view(profile: Record) -> schemas.ProfileView:
         modes.append(
             schemas.ModeView(
                 name=mode.name,
-                labels=[channel.label for block in mode.blocks for channel in (*block.shared, *block.cell_channels)],
                 footprint=mode.footprint,
                 cells=mode.cell_count,
                 runs_on=mode.runs_on,
+                blocks=[
+                    schemas.BlockView(
+                        name=block.name,
+                        shared=[channel.label for channel in block.shared],
+                        cells=block.cell_count,
+                        each=[channel.label for channel in block.cell_channels],
+                    )
+                    for block in mode.blocks
+                ],
             )
         )
     fields = {k: profile[k] for k in ("id", "rev", "maker", "name", "kind", "guarded")}
@@ -70,6 +78,8 @@ def fixture_views(profiles: list[Record], fixtures: list[Record]) -> list[schema
                 spans=_spans(positions),
                 conflict=[],
                 emitters=_emitters(mode) if mode else [],
+                cell_offset=_cell_offset(mode) if mode else 0,
+                cell_size=max((len(b.cell_channels) for b in mode.blocks if b.cell_count), default=0) if mode else 0,
             )
         )
         covered.append(positions)
@@ -81,6 +91,16 @@ def _emitters(mode: Mode) -> list[str]:
     """The words for the emitters of its cells, each once."""
     found = [c.label for block in mode.blocks for c in block.cell_channels if c.attribute in EMITTERS]
     return list(dict.fromkeys(found))
+
+
+def _cell_offset(mode: Mode) -> int:
+    """Channels before the first cell."""
+    offset = 0
+    for block in mode.blocks:
+        offset += len(block.shared)
+        if block.cell_count:
+            return offset
+    return offset
 
 
 def _spans(positions: np.ndarray[Any, Any]) -> list[tuple[int, int, int]]:

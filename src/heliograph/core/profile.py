@@ -90,7 +90,8 @@ class Channel:
     @property
     def label(self) -> str:
         """The word people use: the emitter's colour, else the attribute itself."""
-        return EMITTERS.get(self.attribute, self.attribute)
+        word = EMITTERS.get(self.attribute, self.attribute)
+        return f"{word} fine" if self.fine else word
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,4 +1,4 @@
-"""Draws the demo's clip "Storm reel": a sea at night under a squall, twelve seconds that loop without a seam.
+"""Draws the demo's clip "Storm reel": a sea at night under a squall, 720p, twenty seconds that loop without a seam.
 
 `python -m heliograph.demo.reel FILE` writes it; every movement runs a whole number of times per loop.
 """
@@ -13,8 +13,15 @@ from pathlib import Path
 import av
 import numpy as np
 import numpy.typing as npt
+from PIL import Image
 
-WIDTH, HEIGHT, RATE, SECONDS = 640, 360, 25, 12
+WIDTH, HEIGHT, RATE, SECONDS = 1280, 720, 25, 20
+DRAWN = (640, 360)
+"""Drawn at half the size and enlarged: soft shapes lose nothing, and it takes a quarter of the time."""
+
+BT709 = 1
+"""AVCOL_SPC_BT709: told, so that nobody has to guess."""
+
 FLASHES = ((0.18, 0.3), (0.235, 0.62), (0.71, 0.44))
 """When in the loop (0..1) lightning strikes, and where across the picture."""
 
@@ -23,8 +30,8 @@ Picture = npt.NDArray[np.uint8]
 
 def frame_at(turn: float) -> Picture:
     """(360, 640, 3) uint8 at `turn` 0..1 of the loop."""
-    x = np.linspace(0.0, 1.0, WIDTH, dtype=np.float32)[None, :]
-    y = np.linspace(0.0, 1.0, HEIGHT, dtype=np.float32)[:, None]
+    x = np.linspace(0.0, 1.0, DRAWN[0], dtype=np.float32)[None, :]
+    y = np.linspace(0.0, 1.0, DRAWN[1], dtype=np.float32)[:, None]
     cycle = 2 * math.pi * turn
     heave = 0.055 * np.sin(2 * math.pi * x * 1.5 + 2 * cycle) + 0.03 * np.sin(2 * math.pi * x * 4 - 3 * cycle)
     depth = np.clip((y - 0.42 - heave) / 0.58, 0.0, 1.0)
@@ -52,9 +59,14 @@ def write_reel(path: Path) -> None:
     with av.open(str(path), "w", format="mp4") as container:
         stream = container.add_stream("libx264", rate=Fraction(RATE))
         stream.width, stream.height, stream.pix_fmt = WIDTH, HEIGHT, "yuv420p"
+        stream.codec_context.colorspace = BT709
         stream.options = {"preset": "veryfast", "crf": "20"}
         for index in range(RATE * SECONDS):
-            picture = av.VideoFrame.from_ndarray(frame_at(index / (RATE * SECONDS)), format="rgb24")
+            drawn = Image.fromarray(frame_at(index / (RATE * SECONDS)))
+            large = np.asarray(drawn.resize((WIDTH, HEIGHT), Image.Resampling.BILINEAR))
+            picture = av.VideoFrame.from_ndarray(large, format="rgb24")
+            picture = picture.reformat(format="yuv420p", dst_colorspace="ITU709")
+            picture.colorspace, picture.pts = BT709, index
             container.mux(stream.encode(picture))
         container.mux(stream.encode())
 

@@ -2,7 +2,9 @@
 
 A JSON file: {"name", "listens": ["sacn 1", "artnet 6"], "width", "height", "lamps": [run, ...]}. A run
 is {"universe": "sacn 1", "channel": 1, "count": 50, "order": "RGB", "x", "y", "dx", "dy"}: `count`
-pixels from that channel on, hung from square (x, y) in steps of (dx, dy).
+pixels from that channel on, hung from square (x, y) in steps of (dx, dy). The letters of `order` are the
+pixel's channels: R, G, B, W (white), D (dimmer), K (dimmer and strobe in one: dark to 7, dims to 134,
+strobes to 239, then full), - (anything else). `dimmer` is the channel of one above the whole run.
 """
 
 from __future__ import annotations
@@ -17,14 +19,34 @@ from heliograph.core.errors import InputError
 Key = tuple[str, int]
 
 
+LETTERS = frozenset("RGBWDK-")
+
+
 @dataclass(frozen=True, slots=True)
 class HungPixel:
-    """One pixel: square, universe, and the 0-based slots of its red, green and blue."""
+    """One pixel: square, universe, and the 0-based slots of its channels by their letters."""
 
     x: int
     y: int
     universe: Key
-    slots: tuple[int, int, int]
+    slots: Mapping[str, int]
+
+    def colour(self, values: bytes) -> list[int]:
+        """What a person sees: the emitters' light together, dimmed."""
+
+        def at(letter: str) -> int:
+            slot = self.slots.get(letter, len(values))
+            return values[slot] if slot < len(values) else 0
+
+        level = 1.0
+        if "D" in self.slots:
+            level *= at("D") / 255
+        if "above" in self.slots:
+            level *= at("above") / 255
+        if "K" in self.slots:
+            level *= 1.0 if at("K") > 134 else max(at("K") - 8, 0) / 126
+        white = at("W")
+        return [min(255, round((at(letter) + white) * level)) for letter in "RGB"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +63,7 @@ class HangList:
         for pixel in self.pixels:
             values = data.get(pixel.universe, b"")
             at = (pixel.y * self.width + pixel.x) * 3
-            flat[at : at + 3] = [values[slot] if slot < len(values) else 0 for slot in pixel.slots]
+            flat[at : at + 3] = pixel.colour(values)
         return flat
 
 
@@ -67,7 +89,9 @@ def _key(text: str) -> Key:
 
 def _pixels(run: Mapping[str, object]) -> list[HungPixel]:
     order = str(run.get("order", "RGB"))
-    offsets = tuple(order.index(letter) for letter in "RGB")
+    if not set(order) <= LETTERS:
+        raise ValueError(f"order '{order}' has letters other than {' '.join(sorted(LETTERS))}")
+    above = {"above": int(str(run["dimmer"])) - 1} if "dimmer" in run else {}
     protocol, number = _key(str(run["universe"]))
     slot = int(str(run["channel"])) - 1
     pixels = []
@@ -76,7 +100,7 @@ def _pixels(run: Mapping[str, object]) -> list[HungPixel]:
             number, slot = number + 1, 0
         x = int(str(run["x"])) + index * int(str(run.get("dx", 1)))
         y = int(str(run["y"])) + index * int(str(run.get("dy", 0)))
-        red, green, blue = (slot + offset for offset in offsets)
-        pixels.append(HungPixel(x, y, (protocol, number), (red, green, blue)))
+        slots = {letter: slot + offset for offset, letter in enumerate(order) if letter != "-"}
+        pixels.append(HungPixel(x, y, (protocol, number), {**slots, **above}))
         slot += len(order)
     return pixels

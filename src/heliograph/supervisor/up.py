@@ -11,6 +11,7 @@ import secrets
 import shutil
 import signal
 import socket
+import subprocess
 import sys
 import threading
 import time
@@ -23,6 +24,7 @@ from typing import Any
 
 from heliograph.api.access import is_loopback
 from heliograph.api.routes.show import create_show
+from heliograph.core.errors import HeliographError
 from heliograph.ipc.control import ControlClient
 from heliograph.ipc.log import start_log
 from heliograph.store import rows
@@ -222,15 +224,32 @@ class Supervisor:
         return request
 
     def _demo(self) -> None:
-        from heliograph.demo.build import HANG_LIST, build_demo
+        from heliograph.demo.build import HANG_LISTS, build_demo
 
-        options = self._options
-        node = [sys.executable, "-m", "heliograph.standins.node", "--address", options.node_address]
-        node += ["--hang", str(HANG_LIST), "--page-port", str(options.node_page_port)]
-        with step("starting the simulated node"):
-            self._family.add(self._child("node", lambda: (node, {"env": dict(os.environ)})))
+        with step("starting two simulated nodes"):
+            for number, hang in enumerate(HANG_LISTS):
+                address, port = self._demo_node(number)
+                node = [sys.executable, "-m", "heliograph.standins.node", "--address", address]
+                node += ["--hang", str(hang), "--page-port", str(port)]
+                command = (node, {"env": dict(os.environ)})
+                self._family.add(self._child(f"node{number + 1}", lambda command=command: command))
+        card = self._options.cards[0] if self._options.cards else "127.0.0.1"
         with step("building the demo show"):
-            build_demo(self.address, self.pass_code, self._data, options.cards[0] if options.cards else "127.0.0.1")
+            build_demo(self.address, self.pass_code, card, self._demo_node(1)[0])
+        threading.Thread(target=self._demo_reel, name="reel", daemon=True).start()
+
+    def _demo_node(self, number: int) -> tuple[str, int]:
+        """Address and page port: the second node stands beside the first."""
+        head, _, last = self._options.node_address.rpartition(".")
+        return f"{head}.{int(last) + number}", self._options.node_page_port + number
+
+    def _demo_reel(self) -> None:
+        from heliograph.demo.build import add_reel
+
+        try:
+            add_reel(self.address, self.pass_code, self._data)
+        except (HeliographError, OSError, subprocess.SubprocessError) as error:
+            self._log.warning(f"the demo's clip could not be made: {error}", event_for_people=True)
 
     def _watch_cards(self) -> None:
         run = self._data / "run"
@@ -251,8 +270,8 @@ class Supervisor:
         if self.pass_code:
             print(f"Pass code for other machines and this one: {self.pass_code}")
         if self._options.demo:
-            node = f"http://{self._options.node_address}:{self._options.node_page_port}/"
-            print(f"The simulated node shows its lamps at {node}")
+            pages = " and ".join("http://{}:{}/".format(*self._demo_node(number)) for number in (0, 1))
+            print(f"The simulated nodes show their lamps at {pages}")
         print("Ctrl-C stops it.", flush=True)
 
 

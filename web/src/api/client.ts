@@ -10,6 +10,8 @@ export type MatrixView = Schemas["MatrixView"];
 export type LookView = Schemas["LookView"];
 export type OutputView = Schemas["OutputView"];
 export type ClipView = Schemas["ClipView"];
+export type RampView = Schemas["RampView"];
+export type GroupView = Schemas["GroupView"];
 export type EffectView = Schemas["EffectView"];
 
 /** What a refused request answers, and what a dead connection becomes. */

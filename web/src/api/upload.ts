@@ -1,12 +1,21 @@
 import { type Fault, offline } from "./client";
 import { personKey, personName } from "./person";
 
-/** Uploads a video with progress 0..1; resolves to what was wrong, or null. XMLHttpRequest, as fetch tells no progress. */
-export function uploadClip(
-  id: string,
-  file: File,
-  onProgress: (part: number) => void,
-): Promise<Fault | null> {
+/** The clip that has the content now, and what to know of it; or what was wrong. */
+export interface Uploaded {
+  id: string;
+  said: string;
+  fault: Fault | null;
+}
+
+const failed = (fault: Fault): Uploaded => ({ id: "", said: "", fault });
+
+/** What the file chooser offers. */
+export const ACCEPTED =
+  "video/mp4,video/quicktime,video/webm,.mp4,.m4v,.mov,.webm,.mkv,image/gif,image/png,image/jpeg,image/webp";
+
+/** Uploads a clip with progress 0..1. XMLHttpRequest, as fetch tells no progress. */
+export function uploadClip(id: string, file: File, onProgress: (part: number) => void): Promise<Uploaded> {
   return new Promise((resolve) => {
     const form = new FormData();
     form.append("id", id);
@@ -17,19 +26,17 @@ export function uploadClip(
     request.setRequestHeader("x-person-name", encodeURIComponent(personName()));
     request.upload.onprogress = (event) => event.lengthComputable && onProgress(event.loaded / event.total);
     request.upload.onload = () => onProgress(1);
-    request.onerror = () => resolve(offline());
+    request.onerror = () => resolve(failed(offline()));
     request.onload = () => {
-      if (request.status < 300) return resolve(null);
+      let told: Record<string, string> = {};
       try {
-        resolve({ ...JSON.parse(request.responseText), status: request.status });
+        told = JSON.parse(request.responseText);
       } catch {
-        resolve({
-          what: `The server answered ${request.status}.`,
-          where: "",
-          repair: "",
-          status: request.status,
-        });
+        // Not our server's own answer; its status says enough.
       }
+      if (request.status < 300) return resolve({ id: told.id ?? id, said: told.said ?? "", fault: null });
+      const what = told.what ?? `The server answered ${request.status}.`;
+      resolve(failed({ what, where: told.where ?? "", repair: told.repair ?? "", status: request.status }));
     };
     request.send(form);
   });

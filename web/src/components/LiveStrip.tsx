@@ -128,14 +128,33 @@ function Master({ level, disabled }: { level: number; disabled: boolean }) {
   );
 }
 
+const STRIP = { width: 436, height: 50, widest: 150, narrowest: 20, gap: 14 };
+
+/** Sizes in true proportion; where many matrices would not fit, the wide ones give way. */
+function thumbnailSizes(matrices: { width: number; height: number }[]): [number, number][] {
+  const room = STRIP.width - STRIP.gap * matrices.length;
+  const natural = matrices.map((m) => Math.min(STRIP.widest, (STRIP.height / m.height) * m.width));
+  let most = STRIP.widest;
+  while (
+    most > STRIP.narrowest &&
+    natural.reduce((sum, w) => sum + Math.max(Math.min(w, most), 46), 0) > room
+  )
+    most -= 4;
+  return matrices.map((m, index) => {
+    const width = Math.max(Math.min(natural[index] ?? 0, most), 8);
+    return [width, Math.max((width / m.width) * m.height, 6)];
+  });
+}
+
 function Thumbnails() {
   const { data } = useShow();
   const connected = useLive((live) => live.connected);
   const matrices = data?.matrices ?? [];
+  const sizes = thumbnailSizes(matrices);
   return (
     <Box sx={{ overflow: "hidden" }}>
-      {matrices.map((matrix) => {
-        const scale = Math.min(150 / matrix.width, 50 / matrix.height);
+      {matrices.map((matrix, index) => {
+        const [width, height] = sizes[index] ?? [8, 5];
         return (
           <Box
             key={matrix.id}
@@ -144,13 +163,13 @@ function Thumbnails() {
             <PictureCanvas
               matrix={matrix.id}
               label={`${matrix.name} as sent`}
-              width={Math.max(matrix.width * scale, 8)}
-              height={Math.max(matrix.height * scale, 5)}
+              width={width}
+              height={height}
             />
             <Box
               sx={{
                 mt: 0.5,
-                maxWidth: 150,
+                maxWidth: Math.max(width, 64),
                 overflow: "hidden",
                 textOverflow: "ellipsis",
                 whiteSpace: "nowrap",

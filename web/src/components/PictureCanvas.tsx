@@ -1,4 +1,5 @@
 import { useEffect, useRef } from "react";
+import { drawLamps, drawPicture } from "../canvas/drawPicture";
 import { latest, pictures } from "../stores/pictures";
 import { ink } from "../theme/tokens";
 
@@ -8,10 +9,12 @@ interface PictureProps {
   /** Size on the screen in px; the picture is drawn one pixel a square and scaled. */
   width: number;
   height: number;
+  /** Draws each cell as a lamp of its own. */
+  lamps?: boolean;
 }
 
 /** A matrix decoded from the bytes that were sent, drawn once per animation frame. */
-export function PictureCanvas({ matrix, label, width, height }: PictureProps) {
+export function PictureCanvas({ matrix, label, width, height, lamps }: PictureProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     let handle = 0;
@@ -22,28 +25,14 @@ export function PictureCanvas({ matrix, label, width, height }: PictureProps) {
       const target = canvas.current;
       if (!picture || !target || latest.frame.number === seen) return;
       seen = latest.frame.number;
-      if (target.width !== picture.columns || target.height !== picture.rows) {
-        target.width = picture.columns;
-        target.height = picture.rows;
-      }
-      const context = target.getContext("2d");
-      if (!context) return;
-      const image = context.createImageData(picture.columns, picture.rows);
-      const { data } = image;
-      const { rgb } = picture;
-      for (let from = 0, to = 0; from < rgb.length; from += 3, to += 4) {
-        data[to] = rgb[from] ?? 0;
-        data[to + 1] = rgb[from + 1] ?? 0;
-        data[to + 2] = rgb[from + 2] ?? 0;
-        data[to + 3] = 255;
-      }
-      context.putImageData(image, 0, 0);
+      if (lamps) drawLamps(target, picture.columns, picture.rows, picture.rgb, width / picture.columns);
+      else drawPicture(target, picture.columns, picture.rows, picture.rgb);
       target.dataset.frame = String(seen);
       target.dataset.state = picture.state;
     };
     draw();
     return () => cancelAnimationFrame(handle);
-  }, [matrix]);
+  }, [matrix, lamps, width]);
   return (
     <canvas
       ref={canvas}
@@ -52,7 +41,7 @@ export function PictureCanvas({ matrix, label, width, height }: PictureProps) {
       style={{
         width,
         height,
-        imageRendering: "pixelated",
+        imageRendering: lamps ? "auto" : "pixelated",
         background: ink.lamp,
         borderRadius: 2,
         display: "block",

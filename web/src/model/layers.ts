@@ -1,6 +1,20 @@
-import type { Rgb, Speed } from "./values";
+import { type Rgb, round, type Speed } from "./values";
 
 export type Stop = [number, number, number, number];
+
+export const BLENDS = ["over", "add", "multiply", "lighten", "darken"] as const;
+export type Blend = (typeof BLENDS)[number];
+
+/** How a clip lies on its matrix, and which part of it plays (`out_s` 0: to its end). */
+export interface Fitting {
+  fit: "fill" | "fit" | "stretch";
+  rotate: 0 | 90 | 180 | 270;
+  mirror: "none" | "across" | "down" | "both";
+  in_s: number;
+  out_s: number;
+}
+
+export const AS_IT_IS: Fitting = { fit: "fill", rotate: 0, mirror: "none", in_s: 0, out_s: 0 };
 
 /** A layer as the API keeps it in a look. */
 export interface Layer {
@@ -10,12 +24,30 @@ export interface Layer {
   effect: string;
   clip: string;
   ramp: Stop[];
+  /** The saved ramp that is used in place of `ramp`, or "". */
+  saved_ramp?: string;
   speed: Speed;
   direction: "forward" | "backward";
   opacity: number;
-  blend: "over" | "add";
+  blend: Blend;
   mute: boolean;
+  solo?: boolean;
+  fitting?: Fitting;
   params: Record<string, number | string>;
+}
+
+/** The words for a fitting, as they stand in a line; "" for what goes without saying. */
+export function sayFitting(fitting: Fitting): string {
+  const turned = fitting.rotate ? `, turned ${fitting.rotate}°` : "";
+  const mirrored = fitting.mirror === "none" ? "" : `, mirrored ${fitting.mirror}`;
+  return `${fitting.fit}${turned}${mirrored}`;
+}
+
+/** "2 s to 8 s", "all of it". */
+export function sayPart(fitting: Fitting): string {
+  if (!fitting.in_s && !fitting.out_s) return "all of it";
+  const from = `${round(fitting.in_s)} s`;
+  return fitting.out_s ? `${from} to ${round(fitting.out_s)} s` : `from ${from} on`;
 }
 
 export const colourOf = (stop: Stop): Rgb => [stop[1], stop[2], stop[3]];
@@ -50,3 +82,6 @@ export function withStopAdded(stops: Stop[]): Stop[] {
   ) as Stop;
   return [...stops.slice(0, widest + 1), middle, ...stops.slice(widest + 1)];
 }
+
+/** A look's layers, bottom first. */
+export const layersOf = (look: { layers: unknown[] }): Layer[] => look.layers as Layer[];

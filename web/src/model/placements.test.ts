@@ -15,6 +15,11 @@ const strip = (cells: number, spans: [number, number, number][], footprint = cel
   end: "",
   spans,
   conflict: [],
+  extra: "replace",
+  response: "as is",
+  emitters: [],
+  cell_offset: footprint - 3 * cells,
+  cell_size: 3,
 });
 
 it("counts positions from 0 over all universes", () => {

@@ -23,9 +23,9 @@ export function addressOf(position: number): string {
 
 /** The first channel of a cell: cells of equal size follow each other, none is split between universes. */
 export function cellPosition(fixture: FixtureView, cell: number): number {
-  if (!fixture.cells || !fixture.address) return Number.POSITIVE_INFINITY;
-  const size = Math.floor(fixture.footprint / fixture.cells);
-  let position = positionOf(fixture.address) + (fixture.footprint - size * fixture.cells);
+  const size = fixture.cell_size;
+  if (!fixture.cells || !size || !fixture.address) return Number.POSITIVE_INFINITY;
+  let position = positionOf(fixture.address) + fixture.cell_offset;
   for (const [universe, first, last] of fixture.spans) {
     const start = Math.max(position, (universe - 1) * 512 + first - 1);
     const fits = Math.floor(((universe - 1) * 512 + last - start) / size);

@@ -7,11 +7,14 @@ export const clamp = (value: number, low: number, high: number): number =>
 
 export interface Speed {
   value: number;
-  unit: "s" | "beat";
+  /** A cycle takes so many seconds or beats; a clip may run so many times its own speed. */
+  unit: "s" | "beat" | "times";
 }
 
-/** Reads "4 s", "0.5", "8 beats", "2 bars"; null where it is neither. */
+/** Reads "4 s", "0.5", "8 beats", "2 bars", of a clip also "150 %"; null where it is neither. */
 export function readSpeed(text: string): Speed | null {
+  const percent = /^\s*(\d+(?:[.,]\d+)?)\s*%\s*$/.exec(text);
+  if (percent?.[1]) return { value: Number(percent[1].replace(",", ".")) / 100, unit: "times" };
   const match = /^\s*(\d+(?:[.,]\d+)?)\s*(s|sec|seconds?|b|beats?|bars?)?\s*$/i.exec(text);
   if (!match?.[1]) return null;
   const value = Number(match[1].replace(",", "."));
@@ -21,6 +24,7 @@ export function readSpeed(text: string): Speed | null {
 }
 
 export function saySpeed(speed: Speed): string {
+  if (speed.unit === "times") return `${round(speed.value * 100)} %`;
   if (speed.unit === "s") return `${round(speed.value)} s`;
   if (speed.value % 4 === 0) return speed.value === 4 ? "1 bar" : `${speed.value / 4} bars`;
   return speed.value === 1 ? "1 beat" : `${round(speed.value)} beats`;

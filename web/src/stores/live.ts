@@ -17,6 +17,8 @@ export interface EngineState {
   bpm: number;
   beat: number;
   master: number;
+  /** Masters of groups by their id; one that is not named is full. */
+  masters: Record<string, number>;
   blackout: boolean;
   freeze: boolean;
   armed: string[];
@@ -60,9 +62,25 @@ export interface ReceiverStatus {
   counts: Record<string, number>;
 }
 
+export interface ClipWork {
+  content: string;
+  width: number;
+  height: number;
+  /** How much of it is decoded, 0..1. */
+  ready: number;
+  fault: string;
+}
+
+export interface MediaStatus {
+  clips: ClipWork[];
+  /** Large clips of which a smaller copy is being made: how much of it, by content. */
+  proxies: Record<string, number>;
+}
+
 interface Live {
   connected: boolean;
   engine: EngineStatus | null;
+  media: MediaStatus | null;
   receiver: ReceiverStatus | null;
   people: number;
   /** Local time of the last status, to run the beat on between two. */
@@ -72,6 +90,7 @@ interface Live {
 export const useLive = create<Live>(() => ({
   connected: false,
   engine: null,
+  media: null,
   receiver: null,
   people: 1,
   statusAt: 0,
@@ -79,7 +98,12 @@ export const useLive = create<Live>(() => ({
 
 let socket: WebSocket | null = null;
 let pause = 250;
-const watched = { full: new Map<string, number>(), levels: new Map<number, number>() };
+const watched = {
+  full: new Map<string, number>(),
+  levels: new Map<number, number>(),
+  look: "",
+  looks: [] as string[],
+};
 
 function send(message: object): boolean {
   if (socket?.readyState !== WebSocket.OPEN) return false;
@@ -88,7 +112,14 @@ function send(message: object): boolean {
 }
 
 function tellWatched(): void {
-  send({ type: "watch", full: [...watched.full.keys()], levels: [...watched.levels.keys()] });
+  const { look, looks } = watched;
+  send({
+    type: "watch",
+    full: [...watched.full.keys()],
+    levels: [...watched.levels.keys()],
+    look,
+    looks,
+  });
 }
 
 function counted<K>(map: Map<K, number>, key: K): () => void {
@@ -106,6 +137,14 @@ function counted<K>(map: Map<K, number>, key: K): () => void {
 export const watchFull = (matrix: string) => counted(watched.full, matrix);
 /** Asks for a universe's levels; returns how to stop. */
 export const watchLevels = (universe: number) => counted(watched.levels, universe);
+
+/** Asks for previews: of one look its layers and its frame, of others a miniature each. */
+export function watchLooks(look: string, looks: string[]): void {
+  if (look === watched.look && looks.join() === watched.looks.join()) return;
+  watched.look = look;
+  watched.looks = looks;
+  tellWatched();
+}
 
 /** Moves a layer's fields on the next frame; nothing is stored until the edit that follows. */
 export function gesture(look: string, layer: string, changes: object): void {
@@ -126,6 +165,8 @@ function foreseen(state: EngineState, message: { do: string; [key: string]: unkn
       return { [message.do]: message.on === true };
     case "master":
       return { master: Number(message.level) };
+    case "group_master":
+      return { masters: { ...state.masters, [String(message.group)]: Number(message.level) } };
     case "start":
       return { running: [...others, { look, level: 1, since_s: 0 }] };
     case "stop":
@@ -169,6 +210,7 @@ function take(text: string): void {
     if (engine && performance.now() < expected.until) Object.assign(engine.state, expected.change);
     useLive.setState({
       engine,
+      media: message.media,
       receiver: message.receiver,
       people: message.people,
       statusAt: performance.now(),
@@ -197,7 +239,7 @@ export function connect(): void {
     else takeMessage(event.data);
   };
   socket.onclose = () => {
-    useLive.setState({ connected: false, engine: null, receiver: null });
+    useLive.setState({ connected: false, engine: null, media: null, receiver: null });
     setTimeout(connect, pause);
     pause = Math.min(pause * 2, 2000);
   };

@@ -22,11 +22,29 @@ export interface Frame {
   showSeconds: number;
 }
 
+/** A picture from the preview process. Layout: src/heliograph/preview/pictures.py. */
+export interface Preview {
+  columns: number;
+  rows: number;
+  rgb: Uint8Array;
+  /** What it shows is not on the wire. */
+  onlyHere: boolean;
+  /** Largest difference between asked and sent, in 255ths; -1 where the two cannot be compared. */
+  difference: number;
+  frame: number;
+}
+
+const PREVIEW_KINDS = ["", "layer", "look", "painted", "cells"] as const;
+export type PreviewKind = "layer" | "look" | "painted" | "cells";
+
 const HEAD = 24;
 const PICTURE_HEAD = 24;
+const PREVIEW_HEAD = 28;
 const STATES = ["sent", "partly", "not sent"] as const;
 
 export const pictures = new Map<string, Picture>();
+export const previews = new Map<string, Preview>();
+export const previewKey = (kind: PreviewKind, id: string): string => `${kind} ${id}`;
 export const levels = new Map<number, Levels>();
 export const latest: { frame: Frame } = { frame: { number: 0, showSeconds: 0 } };
 
@@ -53,6 +71,10 @@ export function takeMessage(buffer: ArrayBuffer): void {
     });
     return;
   }
+  if (kind === 3) {
+    takePreviews(view, bytes, frame.number);
+    return;
+  }
   latest.frame = frame;
   let at = HEAD;
   const seen = new Set<string>();
@@ -74,4 +96,27 @@ export function takeMessage(buffer: ArrayBuffer): void {
     at += PICTURE_HEAD + size;
   }
   for (const id of pictures.keys()) if (!seen.has(id)) pictures.delete(id);
+}
+
+function takePreviews(view: DataView, bytes: Uint8Array, frame: number): void {
+  let at = HEAD;
+  const seen = new Set<string>();
+  for (let n = view.getUint16(2, true); n > 0; n--) {
+    const columns = view.getUint16(at + 16, true);
+    const rows = view.getUint16(at + 18, true);
+    const kind = PREVIEW_KINDS[view.getUint8(at + 22)] || "layer";
+    const key = previewKey(kind, uuidAt(bytes, at));
+    const size = columns * rows * 3;
+    previews.set(key, {
+      columns,
+      rows,
+      rgb: bytes.subarray(at + PREVIEW_HEAD, at + PREVIEW_HEAD + size),
+      onlyHere: view.getUint8(at + 23) === 1,
+      difference: view.getInt16(at + 24, true),
+      frame,
+    });
+    seen.add(key);
+    at += PREVIEW_HEAD + size;
+  }
+  for (const key of previews.keys()) if (!seen.has(key)) previews.delete(key);
 }

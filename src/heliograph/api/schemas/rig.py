@@ -55,14 +55,21 @@ class NewMode(Strict):
     rev: int | None = None
 
 
-class ModeView(BaseModel):
-    """`labels`: the word for each channel in order, shared ones first; the first cell stands for all of a block."""
+class BlockView(BaseModel):
+    """Words for the channels: `shared` ones, then those of `each` of its cells."""
 
     name: str
-    labels: list[str]
+    shared: list[str]
+    cells: int
+    each: list[str]
+
+
+class ModeView(BaseModel):
+    name: str
     footprint: int
     cells: int
     runs_on: bool
+    blocks: list[BlockView]
 
 
 class ProfileView(BaseModel):
@@ -76,7 +83,10 @@ class ProfileView(BaseModel):
 
 
 class FixtureView(BaseModel):
-    """`address` "U1.1" to `end`; both "" where unpatched. `conflict` names fixtures it shares channels with."""
+    """`address` "U1.1" to `end`; both "" where unpatched. `conflict` names fixtures it shares channels with.
+
+    Its first cell begins `cell_offset` channels after its address, each is `cell_size` channels long.
+    """
 
     id: str
     rev: int
@@ -93,6 +103,8 @@ class FixtureView(BaseModel):
     extra: str
     response: str
     emitters: list[str]
+    cell_offset: int
+    cell_size: int
 
 
 class AddText(Strict):

@@ -1,52 +1,28 @@
 import { Box, Button, LinearProgress } from "@mui/material";
-import { useRef, useState } from "react";
-import { answer, type ClipView, client, type Fault, type WholeShow } from "../../api/client";
-import { newId } from "../../api/person";
-import { refreshShow, useEdit } from "../../api/show";
-import { uploadClip } from "../../api/upload";
-import { Cap, FaultNote, Num } from "../../components/atoms";
-import { Typed } from "../../components/Typed";
-import { round } from "../../model/values";
+import { useRef } from "react";
+import type { WholeShow } from "../../api/client";
+import { ACCEPTED } from "../../api/upload";
+import { Cap, FaultNote } from "../../components/atoms";
 import { ink } from "../../theme/tokens";
+import { ClipRow } from "./ClipRow";
+import { DropZone } from "./DropZone";
+import type { Uploads } from "./useUploads";
 
-/** The clips of the show; drop a video here, or choose one. */
-export function Clips({ show }: { show: WholeShow }) {
-  const [progress, setProgress] = useState<number | null>(null);
-  const [fault, setFault] = useState<Fault | null>(null);
-  const [over, setOver] = useState(false);
+interface ClipsProps {
+  show: WholeShow;
+  uploads: Uploads;
+}
+
+/** The clips of the show: videos and pictures, kept by their content. Drop one here, or choose it. */
+export function Clips({ show, uploads }: ClipsProps) {
   const chooser = useRef<HTMLInputElement>(null);
-
-  const take = async (file: File | undefined) => {
-    if (!file) return;
-    setFault(null);
-    setProgress(0);
-    const problem = await uploadClip(newId(), file, setProgress);
-    setProgress(null);
-    setFault(problem);
-    await refreshShow();
-  };
-
+  const { progress, fault, said, name, take } = uploads;
   return (
-    <Box
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        void take(event.dataTransfer.files[0]);
-      }}
-      sx={{
-        borderTop: `1px solid ${over ? ink.brass : ink.hair}`,
-        background: over ? ink.brassGround : "none",
-        p: 2,
-        maxHeight: 300,
-        overflowY: "auto",
-      }}
+    <DropZone
+      onFiles={take}
+      sx={{ borderTop: `1px solid ${ink.hair}`, p: 2, pt: 1.5, maxHeight: 330, overflowY: "auto" }}
     >
-      <Box sx={{ display: "flex", alignItems: "center", mb: 0.5 }}>
+      <Box sx={{ display: "flex", alignItems: "center", mb: 0.75 }}>
         <b style={{ fontWeight: 600 }}>Clips</b>
         <Button sx={{ ml: "auto" }} onClick={() => chooser.current?.click()} disabled={progress !== null}>
           Upload
@@ -54,11 +30,12 @@ export function Clips({ show }: { show: WholeShow }) {
         <input
           ref={chooser}
           type="file"
-          accept="video/mp4,video/quicktime,.mp4,.m4v,.mov"
-          aria-label="Video file"
+          accept={ACCEPTED}
+          multiple
+          aria-label="Video or picture file"
           hidden
           onChange={(event) => {
-            void take(event.target.files?.[0]);
+            void take([...(event.target.files ?? [])]);
             event.target.value = "";
           }}
         />
@@ -68,52 +45,25 @@ export function Clips({ show }: { show: WholeShow }) {
       ))}
       {progress !== null && (
         <Box sx={{ my: 1 }} role="status">
-          <LinearProgress variant="determinate" value={progress * 100} />
+          <LinearProgress variant={progress < 1 ? "determinate" : "indeterminate"} value={progress * 100} />
           <Cap sx={{ mt: 0.5 }}>
-            {progress < 1 ? `uploading, ${Math.round(progress * 100)} %` : "looking into it"}
+            {progress < 1 ? `${name}, ${Math.round(progress * 100)} %` : `looking into ${name}`}
           </Cap>
         </Box>
       )}
       {fault && <FaultNote what={fault.what} repair={fault.repair} />}
-      {!show.clips.length && progress === null && (
-        <Cap>Drop a video here. It loops on the matrix it is placed on.</Cap>
+      {said && (
+        <Cap role="status" sx={{ mt: 0.5 }}>
+          {said}
+        </Cap>
       )}
-    </Box>
-  );
-}
-
-function ClipRow({ clip }: { clip: ClipView }) {
-  const edit = useEdit();
-  const params = { path: { clip_id: clip.id } };
-  return (
-    <Box sx={{ py: 0.5 }}>
-      <Box sx={{ ml: -0.75 }}>
-        <Typed
-          quiet
-          label={`Name of clip ${clip.name}`}
-          value={clip.name}
-          onCommit={(name) =>
-            edit(() =>
-              answer(client.PATCH("/api/clips/{clip_id}", { params, body: { name, rev: clip.rev } })),
-            )
-          }
-        />
-      </Box>
-      <Cap sx={{ display: "flex", alignItems: "center" }}>
-        <span>
-          <Num>{round(clip.duration_s, 1)}</Num> s, {clip.width} × {clip.height}
-        </span>
-        {!clip.used_by.length && (
-          <Button
-            variant="text"
-            aria-label={`Delete clip ${clip.name}`}
-            sx={{ ml: "auto", py: 0, color: ink.soft }}
-            onClick={() => edit(() => answer(client.DELETE("/api/clips/{clip_id}", { params })))}
-          >
-            Delete
-          </Button>
-        )}
-      </Cap>
-    </Box>
+      {progress === null && (
+        <Cap sx={{ mt: 0.5 }}>
+          {show.clips.length
+            ? "Drop a video or picture on the looks above to begin a look with it, or on a look to add a line."
+            : "Drop a video or a picture here."}
+        </Cap>
+      )}
+    </DropZone>
   );
 }

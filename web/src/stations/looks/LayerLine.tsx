@@ -1,22 +1,17 @@
 import { Box } from "@mui/material";
-import { useState } from "react";
-import {
-  answer,
-  client,
-  type EffectView,
-  type Fault,
-  type LookView,
-  type Schemas,
-  type WholeShow,
-} from "../../api/client";
-import { useEdit } from "../../api/show";
-import { Chip, FaultNote, Num } from "../../components/atoms";
-import { type Layer, rampCss } from "../../model/layers";
-import { saySpeed, toPercent } from "../../model/values";
-import { endGesture, gesture } from "../../stores/live";
+import { useEffect, useState } from "react";
+import type { EffectView, LookView, WholeShow } from "../../api/client";
+import { FaultNote } from "../../components/atoms";
+import { PreviewCanvas } from "../../components/PreviewCanvas";
+import type { Layer } from "../../model/layers";
+import { toPercent } from "../../model/values";
+import { useLive } from "../../stores/live";
 import { useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
+import { LayerActions } from "./LayerActions";
 import { LayerControl, type Opened } from "./LayerControl";
+import { LayerWords } from "./LayerWords";
+import { useLayerEdits } from "./useLayerEdits";
 
 interface LineProps {
   show: WholeShow;
@@ -24,140 +19,167 @@ interface LineProps {
   layer: Layer;
   effects: EffectView[];
   place: number;
+  /** Another line is solo, so this one is not painted. */
+  aside: boolean;
 }
 
-/** One layer as a line in words; a chip opens its control beneath the line. */
-export function LayerLine({ show, look, layer: stored, effects, place }: LineProps) {
-  const edit = useEdit();
-  const on = useView((view) => view.layer === stored.id);
+/** One layer as a line in words with its miniature; a chip opens its control beneath. */
+export function LayerLine({ show, look, layer: stored, effects, place, aside }: LineProps) {
+  const chosen = useView((view) => view.layer === stored.id);
   const [opened, setOpened] = useState<Opened | null>(null);
-  const [moving, setMoving] = useState<Partial<Layer>>({});
-  const [fault, setFault] = useState<Fault | null>(null);
-  const layer: Layer = { ...stored, ...moving };
-  const effect = effects.find((one) => one.name === layer.effect);
-  const matrix = show.matrices.find((m) => m.id === layer.matrix);
-  const clip = show.clips.find((one) => one.id === layer.clip);
-  const params = { path: { look_id: look.id, layer_id: stored.id } };
-
-  /** While a control moves: on the lamps at the next frame, not stored. */
-  const move = (changes: Partial<Layer>) => {
-    setMoving((before) => ({ ...before, ...changes }));
-    gesture(look.id, stored.id, changes);
+  const edits = useLayerEdits(show, look, stored);
+  const { layer, fault } = edits;
+  const choose = () => useView.setState({ layer: stored.id });
+  const open = (what: Opened) => {
+    choose();
+    setOpened(opened === what ? null : what);
   };
-  /** On release: stored once, one undo. */
-  const commit = async (changes: Partial<Layer>) => {
-    setFault(null);
-    const body = { ...changes, rev: look.rev } as Schemas["LayerPatch"];
-    await edit(
-      () => answer(client.PATCH("/api/looks/{look_id}/layers/{layer_id}", { params, body })),
-      setFault,
-    );
-    endGesture(look.id);
-    setMoving({});
-  };
-  const remove = () =>
-    edit(() => answer(client.DELETE("/api/looks/{look_id}/layers/{layer_id}", { params })));
-  const chip = (what: Opened, text: React.ReactNode) => (
-    <Chip
-      active={opened === what}
-      aria-expanded={opened === what}
-      onClick={() => {
-        useView.setState({ layer: stored.id });
-        setOpened(opened === what ? null : what);
-      }}
-    >
-      {text}
-    </Chip>
-  );
+  useEffect(() => {
+    if (!chosen) return;
+    const keys: Record<string, () => unknown> = {
+      m: () => edits.commit({ mute: !stored.mute }),
+      s: () => edits.commit({ solo: !stored.solo }),
+      d: edits.duplicate,
+      Delete: edits.remove,
+      "alt ArrowUp": () => edits.shift(1),
+      "alt ArrowDown": () => edits.shift(-1),
+    };
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (event.ctrlKey || event.metaKey || target.closest("input, textarea, [role=slider]")) return;
+      const run = keys[`${event.altKey ? "alt " : ""}${event.key}`];
+      if (!run) return;
+      event.preventDefault();
+      void run();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [chosen, edits, stored]);
 
   return (
     <Box
       role="group"
       aria-label={`Line ${place}`}
-      onPointerDown={() => useView.setState({ layer: stored.id })}
+      aria-current={chosen}
+      onPointerDown={choose}
       sx={{
         borderBottom: `1px solid ${ink.hair}`,
-        background: on ? `linear-gradient(90deg, ${ink.brassGround}, transparent 70%)` : "none",
-        boxShadow: on ? `inset 3px 0 ${ink.brass}` : "none",
+        background: chosen ? `linear-gradient(90deg, ${ink.brassGround}, transparent 70%)` : "none",
+        boxShadow: chosen ? `inset 3px 0 ${ink.brass}` : "none",
         px: 2,
         py: 1.4,
       }}
     >
-      <Box sx={{ display: "grid", gridTemplateColumns: "18px 1fr auto", gap: 1.5 }}>
+      <Box sx={{ display: "grid", gridTemplateColumns: "14px 72px minmax(0,1fr) auto", gap: 1.5 }}>
         <Box sx={{ font: `500 13px ${mono}`, color: ink.faint, pt: 0.5, textAlign: "right" }}>{place}</Box>
-        <Box sx={{ fontSize: 14.5, lineHeight: "29px", opacity: layer.mute ? 0.5 : 1 }}>
-          {layer.paints === "clip" ? (
-            <>
-              {chip("clip", <>clip {clip?.name ?? "that is gone"}</>)} looped over{" "}
-              {chip("matrix", matrix?.name ?? "no matrix")}
-            </>
-          ) : (
-            <>
-              {chip("effect", <b>{layer.effect}</b>)} in{" "}
-              {chip(
-                "ramp",
-                <>
-                  <Box
-                    component="span"
-                    sx={{ width: 44, height: 9, borderRadius: "4px", background: rampCss(layer.ramp) }}
-                  />
-                  {layer.ramp.length === 1 ? "one colour" : `${layer.ramp.length} colours`}
-                </>,
-              )}{" "}
-              over {chip("matrix", matrix?.name ?? "no matrix")}
-              {effect?.moves && (
-                <>
-                  {" "}
-                  every {chip("speed", <Num>{saySpeed(layer.speed)}</Num>)}{" "}
-                  <Chip
-                    onClick={() =>
-                      commit({ direction: layer.direction === "forward" ? "backward" : "forward" })
-                    }
-                  >
-                    {layer.direction}
-                  </Chip>
-                </>
-              )}
-              {effect?.parameters.map((parameter) => (
-                <span key={parameter.name}>
-                  {" "}
-                  {parameter.name}{" "}
-                  {chip(
-                    `param ${parameter.name}`,
-                    <Num>{String(layer.params[parameter.name] ?? parameter.default)}</Num>,
-                  )}
-                </span>
-              ))}
-            </>
-          )}
+        <Box sx={{ pt: "3px", opacity: layer.mute || aside ? 0.35 : 1 }}>
+          <PreviewCanvas
+            kind="layer"
+            id={stored.id}
+            label={`Line ${place} alone`}
+            width={72}
+            height={28}
+            smooth
+          />
         </Box>
-        <Box sx={{ textAlign: "right", lineHeight: "26px", whiteSpace: "nowrap" }}>
-          {chip("opacity", <Num>{toPercent(layer.opacity)} %</Num>)}{" "}
-          <Chip
-            aria-label={`Blend ${layer.blend}`}
-            onClick={() => commit({ blend: layer.blend === "over" ? "add" : "over" })}
-          >
-            {layer.blend}
-          </Chip>{" "}
-          <Chip aria-pressed={layer.mute} onClick={() => commit({ mute: !layer.mute })}>
-            {layer.mute ? "muted" : "mute"}
-          </Chip>{" "}
-          <Chip aria-label={`Delete line ${place}`} onClick={remove}>
-            ×
-          </Chip>
+        <Box sx={{ fontSize: 14.5, lineHeight: "29px", opacity: layer.mute || aside ? 0.5 : 1 }}>
+          <LayerWords
+            show={show}
+            layer={layer}
+            effects={effects}
+            opened={opened}
+            onOpen={open}
+            onTurn={() => edits.commit({ direction: layer.direction === "forward" ? "backward" : "forward" })}
+          />
+          <Decoding show={show} layer={layer} />
         </Box>
+        <Share layer={layer} opened={opened} onOpen={open} aside={aside} />
       </Box>
       {fault && <FaultNote what={fault.what} repair={fault.repair} />}
+      {chosen && <LayerActions edits={edits} layer={layer} place={place} of={look.layers.length} />}
       {opened && (
         <LayerControl
+          key={opened}
           show={show}
           layer={layer}
           effects={effects}
           opened={opened}
-          onMove={move}
-          onCommit={commit}
+          edits={edits}
         />
       )}
+    </Box>
+  );
+}
+
+/** How much of what lies beneath a line covers, and how it mixes. */
+function Share({
+  layer,
+  opened,
+  onOpen,
+  aside,
+}: {
+  layer: Layer;
+  opened: Opened | null;
+  onOpen: (what: Opened) => void;
+  aside: boolean;
+}) {
+  const quiet = {
+    display: "block",
+    ml: "auto",
+    p: 0,
+    px: 0.5,
+    border: 0,
+    background: "none",
+    font: "inherit",
+    cursor: "pointer",
+    borderRadius: "3px",
+    textAlign: "right",
+    "&:hover": { background: ink.row },
+  } as const;
+  return (
+    <Box sx={{ minWidth: 66, pt: "2px" }}>
+      <Box
+        component="button"
+        aria-label="Opacity"
+        aria-expanded={opened === "opacity"}
+        onClick={() => onOpen("opacity")}
+        sx={{ ...quiet, font: `500 15px ${mono}`, color: opened === "opacity" ? ink.brass : ink.text }}
+      >
+        {toPercent(layer.opacity)} %
+      </Box>
+      <Box
+        component="button"
+        aria-label={`Blend ${layer.blend}`}
+        aria-expanded={opened === "blend"}
+        onClick={() => onOpen("blend")}
+        sx={{ ...quiet, fontSize: 12.5, color: opened === "blend" ? ink.brass : ink.soft }}
+      >
+        {layer.blend}
+      </Box>
+      {(layer.mute || layer.solo || aside) && (
+        <Box sx={{ fontSize: 12, color: ink.brass, textAlign: "right", px: 0.5 }}>
+          {layer.mute ? "muted" : layer.solo ? "solo" : "aside"}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+/** Why a clip does not show yet, or cannot. */
+function Decoding({ show, layer }: { show: WholeShow; layer: Layer }) {
+  const clip = show.clips.find((one) => one.id === layer.clip);
+  const matrix = show.matrices.find((one) => one.id === layer.matrix);
+  const work = useLive((live) =>
+    live.media?.clips.find(
+      (one) => one.content === clip?.content && one.width === matrix?.width && one.height === matrix?.height,
+    ),
+  );
+  if (layer.paints !== "clip" || !work) return null;
+  if (work.fault) return <FaultNote what={work.fault} />;
+  if (work.ready >= 1) return null;
+  return (
+    <Box role="status" sx={{ fontSize: 13, lineHeight: "20px", color: ink.soft }}>
+      decoding, {Math.floor(work.ready * 100)} %; what is not there yet holds its last frame
     </Box>
   );
 }

@@ -1,70 +1,97 @@
 import { Box, Button } from "@mui/material";
-import { answer, client, type WholeShow } from "../../api/client";
+import { answer, client, type LookView, type WholeShow } from "../../api/client";
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
 import { Cap, PaneHead, Scroll } from "../../components/atoms";
+import { PreviewCanvas } from "../../components/PreviewCanvas";
 import { useLive } from "../../stores/live";
 import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
 import { Clips } from "./Clips";
+import { DropZone } from "./DropZone";
+import { clipLayer } from "./newLayers";
+import { useUploads } from "./useUploads";
 
-/** All looks, which of them are on; below them the clips. */
+/** All looks with a miniature each, which of them are on; below them the clips. */
 export function LookList({ show, chosen }: { show: WholeShow; chosen: string | undefined }) {
   const running = useLive((live) => live.engine?.state.running);
+  const uploads = useUploads();
   const edit = useEdit();
-  const add = async () => {
+  const add = async (name: string, layers: ReturnType<typeof clipLayer>[]) => {
     const id = newId();
-    const body = { id, name: `Look ${show.looks.length + 1}`, layers: [] };
-    if (await edit(() => answer(client.POST("/api/looks", { body }))))
-      useView.setState({ look: id, layer: null });
+    if (await edit(() => answer(client.POST("/api/looks", { body: { id, name, layers } }))))
+      useView.setState({ look: id, layer: layers[0]?.id ?? null });
+  };
+  const begin = async (files: File[]) => {
+    const [first] = files;
+    const [clip] = await uploads.take(files);
+    const matrix = show.matrices[0]?.id;
+    if (first && clip && matrix)
+      await add(first.name.replace(/\.[^.]+$/, "") || "Clip", [clipLayer(clip, matrix)]);
   };
   return (
     <>
-      <PaneHead title="Looks">
-        <Button onClick={add}>New</Button>
-      </PaneHead>
-      <Scroll>
-        {show.looks.map((look) => {
-          const on = running?.some((run) => run.look === look.id);
-          const here = look.id === chosen;
-          return (
-            <Box
+      <DropZone onFiles={begin} sx={{ display: "flex", flexDirection: "column", flex: 1, minHeight: 120 }}>
+        <PaneHead title="Looks">
+          <Button onClick={() => add(`Look ${show.looks.length + 1}`, [])}>New</Button>
+        </PaneHead>
+        <Scroll>
+          {show.looks.map((look) => (
+            <LookItem
               key={look.id}
-              component="button"
-              aria-pressed={here}
-              onClick={() => useView.setState({ look: look.id, layer: null })}
-              sx={{
-                display: "grid",
-                gridTemplateColumns: "14px 1fr",
-                gap: 1,
-                alignItems: "baseline",
-                width: "100%",
-                textAlign: "left",
-                font: "inherit",
-                color: "inherit",
-                background: here ? ink.brassGround : "none",
-                border: 0,
-                borderLeft: `3px solid ${here ? ink.brass : "transparent"}`,
-                px: 1.5,
-                py: 0.9,
-                cursor: "pointer",
-                "&:hover": { background: here ? ink.brassGround : ink.row },
-              }}
-            >
-              <svg width="10" height="10" aria-hidden="true">
-                <circle cx="5" cy="5" r="4" fill={on ? ink.sea : "none"} stroke={on ? ink.sea : ink.faint} />
-              </svg>
-              <span>
-                {look.name}
-                <Cap>
-                  {on ? "on" : "off"}, {look.layers.length === 1 ? "1 line" : `${look.layers.length} lines`}
-                </Cap>
-              </span>
-            </Box>
-          );
-        })}
-      </Scroll>
-      <Clips show={show} />
+              look={look}
+              on={running?.some((run) => run.look === look.id) ?? false}
+              here={look.id === chosen}
+            />
+          ))}
+          {!show.looks.length && (
+            <Cap sx={{ px: 2 }}>Drop a video or picture here to begin a look with it.</Cap>
+          )}
+        </Scroll>
+      </DropZone>
+      <Clips show={show} uploads={uploads} />
     </>
+  );
+}
+
+function LookItem({ look, on, here }: { look: LookView; on: boolean; here: boolean }) {
+  return (
+    <Box
+      component="button"
+      aria-pressed={here}
+      aria-label={`${look.name}, ${on ? "on" : "off"}`}
+      onClick={() => useView.setState({ look: look.id, layer: null })}
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "64px 1fr",
+        gap: 1.25,
+        alignItems: "center",
+        width: "100%",
+        textAlign: "left",
+        font: "inherit",
+        color: "inherit",
+        background: here ? ink.brassGround : "none",
+        border: 0,
+        borderLeft: `3px solid ${here ? ink.brass : "transparent"}`,
+        pl: 1.75,
+        pr: 1,
+        py: 0.9,
+        cursor: "pointer",
+        "&:hover": { background: here ? ink.brassGround : ink.row },
+      }}
+    >
+      <PreviewCanvas kind="look" id={look.id} label="" width={64} height={26} smooth />
+      <Box component="span" sx={{ minWidth: 0 }}>
+        <Box
+          component="span"
+          sx={{ display: "block", overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}
+        >
+          {look.name}
+        </Box>
+        <Cap sx={{ color: on ? ink.sea : ink.soft }}>
+          {on ? "● on" : "○ off"}, {look.layers.length === 1 ? "1 line" : `${look.layers.length} lines`}
+        </Cap>
+      </Box>
+    </Box>
   );
 }

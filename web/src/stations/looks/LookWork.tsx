@@ -1,14 +1,17 @@
 import { Box, Button } from "@mui/material";
-import { answer, client, type LookView, type WholeShow } from "../../api/client";
+import { answer, client, type LookView, type Schemas, type WholeShow } from "../../api/client";
 import { newId } from "../../api/person";
 import { useEdit, useEffects } from "../../api/show";
-import { Cap, Chip, KeyCap, Scroll } from "../../components/atoms";
+import { Cap, Chip, FaultNote, KeyCap } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
-import type { Layer } from "../../model/layers";
+import { layersOf } from "../../model/layers";
 import { command, useLive } from "../../stores/live";
 import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
+import { DropZone } from "./DropZone";
 import { LayerLine } from "./LayerLine";
+import { clipLayer, effectLayer } from "./newLayers";
+import { useUploads } from "./useUploads";
 
 /** One look: its name, whether it is on, its lines from the top of the stack down. */
 export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
@@ -16,31 +19,26 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
   const { data: effects } = useEffects();
   const on = useLive((live) => live.engine?.state.running.some((run) => run.look === look.id)) ?? false;
   const known = useLive((live) => live.engine !== null);
-  const layers = look.layers as unknown as Layer[];
+  const layers = layersOf(look);
   const painted = [...new Set(layers.map((layer) => layer.matrix))];
   const names = painted.map((id) => show.matrices.find((m) => m.id === id)?.name).filter(Boolean);
   const params = { path: { look_id: look.id } };
 
-  const add = async (what: { effect?: string; clip?: string }) => {
-    const matrix = painted[0] ?? show.matrices[0]?.id;
-    if (!matrix) return;
-    const id = newId();
-    const body = {
-      id,
-      matrix,
-      paints: what.clip ? ("clip" as const) : ("effect" as const),
-      effect: what.effect ?? "",
-      clip: what.clip ?? "",
-      ramp: [[0, 255, 206, 128]] as [number, number, number, number][],
-      speed: { value: what.clip ? 1 : 4, unit: "s" as const },
-      direction: "forward" as const,
-      opacity: 1,
-      blend: "over" as const,
-      mute: false,
-      params: {},
-    };
+  const uploads = useUploads();
+  const matrix = painted[0] ?? show.matrices[0]?.id;
+  const add = async (body: ReturnType<typeof effectLayer> | ReturnType<typeof clipLayer>) => {
     if (await edit(() => answer(client.POST("/api/looks/{look_id}/layers", { params, body }))))
-      useView.setState({ layer: id });
+      useView.setState({ layer: body.id });
+  };
+  const drop = async (files: File[]) => {
+    for (const clip of await uploads.take(files)) if (matrix) await add(clipLayer(clip, matrix));
+  };
+  const duplicate = async () => {
+    const id = newId();
+    const copies = layers.map((layer) => ({ ...layer, id: newId() })) as Schemas["LayerBody"][];
+    const body = { id, name: `${look.name}, copy`, layers: copies };
+    if (await edit(() => answer(client.POST("/api/looks", { body }))))
+      useView.setState({ look: id, layer: null });
   };
   const remove = async () => {
     command({ do: "stop", look: look.id });
@@ -73,8 +71,11 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
               }
             />
           </Box>
-          <Cap sx={{ pl: 0.75 }}>{names.length ? `paints ${names.join(" and ")}` : "paints nothing yet"}</Cap>
+          <Cap sx={{ pl: 0.75 }}>{names.length ? `paints ${listed(names)}` : "paints nothing yet"}</Cap>
         </Box>
+        <Button variant="text" sx={{ color: ink.soft }} title="A copy of this look, off" onClick={duplicate}>
+          Duplicate
+        </Button>
         <Button variant="text" sx={{ color: ink.soft }} onClick={remove}>
           Delete
         </Button>
@@ -88,7 +89,7 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
           {on ? "On" : "Off"} <KeyCap sx={{ color: "inherit", borderColor: "currentcolor" }}>Space</KeyCap>
         </Button>
       </Box>
-      <Scroll>
+      <DropZone onFiles={drop} sx={{ overflowY: "auto", minHeight: 0, flex: 1 }}>
         {layers.length === 0 && (
           <Box sx={{ p: 2.5, color: ink.soft }}>
             This look has no lines yet. Add one below; the top line covers those beneath.
@@ -102,6 +103,7 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
             layer={layer}
             effects={effects ?? []}
             place={layers.length - index}
+            aside={!layer.solo && layers.some((one) => one.solo)}
           />
         ))}
         <Box sx={{ px: 2.5, py: 2, display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
@@ -111,19 +113,31 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
               key={effect.name}
               title={effect.says}
               disabled={!show.matrices.length}
-              onClick={() => add({ effect: effect.name })}
+              onClick={() => matrix && add(effectLayer(effect.name, matrix))}
             >
               {effect.name}
             </Chip>
           ))}
           {show.clips.map((clip) => (
-            <Chip key={clip.id} disabled={!show.matrices.length} onClick={() => add({ clip: clip.id })}>
+            <Chip
+              key={clip.id}
+              disabled={!show.matrices.length}
+              onClick={() => matrix && add(clipLayer(clip.id, matrix))}
+            >
               clip {clip.name}
             </Chip>
           ))}
+          {uploads.progress !== null && <Cap role="status">uploading {uploads.name}</Cap>}
+          {uploads.fault && <FaultNote what={uploads.fault.what} repair={uploads.fault.repair} />}
           {!show.matrices.length && <Cap>There is no matrix to paint on: make one first (key 3).</Cap>}
         </Box>
-      </Scroll>
+      </DropZone>
     </>
   );
+}
+
+/** "Tower, Windows and Net drops" */
+function listed(names: (string | undefined)[]): string {
+  const all = names.slice(0, -1).join(", ");
+  return all ? `${all} and ${names.at(-1)}` : String(names.at(-1));
 }

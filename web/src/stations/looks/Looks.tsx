@@ -3,11 +3,12 @@ import { useEffect } from "react";
 import { useShow } from "../../api/show";
 import { Empty, Pane } from "../../components/atoms";
 import { Loading } from "../../components/Loading";
-import { command, useLive } from "../../stores/live";
+import { layersOf } from "../../model/layers";
+import { command, useLive, watchLooks } from "../../stores/live";
 import { useView } from "../../stores/view";
+import { FrameThrice } from "./FrameThrice";
 import { LookList } from "./LookList";
 import { LookWork } from "./LookWork";
-import { SentPane } from "./SentPane";
 
 /** Station 4: looks, read as lines. */
 export function Looks() {
@@ -15,9 +16,22 @@ export function Looks() {
   const chosen = useView((view) => view.look);
   const look = data?.looks.find((one) => one.id === chosen) ?? data?.looks[0];
   const id = look?.id;
+  const listed = data?.looks.map((one) => one.id).join() ?? "";
+  useEffect(() => watchLooks(id ?? "", listed ? listed.split(",") : []), [id, listed]);
+  useEffect(() => () => watchLooks("", []), []);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
+      if (event.altKey || target.closest("input, textarea, [role=slider], canvas")) return;
+      if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+        const ids = layersOf(look ?? { layers: [] }).map((one) => one.id);
+        if (!ids.length) return;
+        const at = ids.indexOf(useView.getState().layer ?? "");
+        const next = at < 0 ? ids.length - 1 : at + (event.key === "ArrowUp" ? 1 : -1);
+        useView.setState({ layer: ids[Math.min(Math.max(next, 0), ids.length - 1)] ?? null });
+        event.preventDefault();
+        return;
+      }
       if (
         event.key !== " " ||
         !id ||
@@ -30,7 +44,7 @@ export function Looks() {
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [id]);
+  }, [id, look]);
   return (
     <Box
       component="main"
@@ -50,7 +64,7 @@ export function Looks() {
           </Empty>
         )}
       </Pane>
-      <Pane>{data && look && <SentPane show={data} look={look} />}</Pane>
+      <Pane>{data && look && <FrameThrice show={data} look={look} />}</Pane>
     </Box>
   );
 }

@@ -4,6 +4,8 @@ import { answer, client, type Fault, type MatrixView, type Schemas, type WholeSh
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
 import { Cap, FaultNote, PaneHead, Scroll } from "../../components/atoms";
+import { beadsOf } from "../../model/placements";
+import { wovenAs } from "../../model/weaving";
 import { useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
 
@@ -14,14 +16,9 @@ const CORNERS: Corner[] = ["top left", "top right", "bottom left", "bottom right
 
 /** Places cells in one step, in the order they are wired; the sentence says what it will do. */
 export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | undefined }) {
-  const [body, setBody] = useState<Body>(() => ({
-    selection: "all",
-    width: matrix?.width ?? proposed(show),
-    height: matrix?.height ?? proposed(show),
-    corner: "top left",
-    along: "rows",
-    snake: false,
-  }));
+  const [body, setBody] = useState<Body>(() =>
+    matrix ? wovenAs(matrix, beadsOf(matrix, show.fixtures)) : first(show),
+  );
   const [said, setSaid] = useState<Schemas["WeaveSaid"] | null>(null);
   const [fault, setFault] = useState<Fault | null>(null);
   const asked = useRef(0);
@@ -144,8 +141,9 @@ export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | 
 }
 
 /** A square that holds all cells there are, for a first matrix. */
-function proposed(show: WholeShow): number {
-  return Math.max(1, Math.ceil(Math.sqrt(show.fixtures.reduce((sum, f) => sum + f.cells, 0))));
+function first(show: WholeShow): Body {
+  const side = Math.max(1, Math.ceil(Math.sqrt(show.fixtures.reduce((sum, f) => sum + f.cells, 0))));
+  return { selection: "all", width: side, height: side, corner: "top left", along: "rows", snake: false };
 }
 
 function Field({

@@ -49,12 +49,12 @@ export function UniverseRuler({ universe }: { universe: Universe }) {
                   onDoubleClick={() => navigate("/rig")}
                   sx={{
                     position: "absolute",
-                    left: first - 1,
-                    width: last - first + 1,
+                    left: `${first - 1}px`,
+                    width: `${last - first + 1}px`,
                     top: 0,
                     height: 24,
                     p: 0,
-                    pl: 0.5,
+                    pl: last - first > 20 ? 0.5 : 0,
                     textAlign: "left",
                     overflow: "hidden",
                     font: `500 12px ${mono}`,
@@ -64,7 +64,8 @@ export function UniverseRuler({ universe }: { universe: Universe }) {
                       : on
                         ? ink.brassGround
                         : ink.hair,
-                    border: `1px solid ${on ? ink.brass : ink.ground}`,
+                    border: `${last - first < 3 ? 0 : 1}px solid ${on ? ink.brass : ink.ground}`,
+                    borderRightWidth: last === first ? 0 : 1,
                     cursor: "pointer",
                   }}
                 >
@@ -80,7 +81,7 @@ export function UniverseRuler({ universe }: { universe: Universe }) {
               key={tick}
               sx={{
                 position: "absolute",
-                left: tick - 1,
+                left: `${tick - 1}px`,
                 top: 0,
                 height: 5,
                 borderLeft: `1px solid ${ink.hair2}`,

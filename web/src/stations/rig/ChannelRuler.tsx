@@ -1,52 +1,69 @@
 import { Box } from "@mui/material";
-import { useEffect, useRef } from "react";
-import type { FixtureView } from "../../api/client";
+import { useEffect, useMemo, useRef } from "react";
+import type { FixtureView, ProfileView } from "../../api/client";
 import { Cap, Part } from "../../components/atoms";
+import { type ChannelRun, channelRuns, letterOf } from "../../model/channels";
 import { levels } from "../../stores/pictures";
 import { inkNow, mono } from "../../theme/tokens";
 
-const CELL = { width: 53, height: 30 };
-const ACROSS = 6;
+const WIDTH = 320;
+const ROW = 44;
+const SLOT = 14;
+const GAP = 8;
+/** Beyond so many channels a ruler of letters would be a wall: they stand narrower and without them. */
+const LETTERED = 96;
 
-/** The channels of the fixture's first universe as sent, cell by cell: number, and a fill as high as the value. */
-export function ChannelRuler({ fixture, universe }: { fixture: FixtureView; universe: number }) {
+interface RulerProps {
+  fixture: FixtureView;
+  profile: ProfileView | undefined;
+  universe: number;
+}
+
+interface Place {
+  run: ChannelRun;
+  x: number;
+  y: number;
+}
+
+/** Cells in lines, as many as fit. */
+function layOut(runs: ChannelRun[], slot: number, row: number): { places: Place[]; height: number } {
+  const places: Place[] = [];
+  let [x, y] = [0, 0];
+  for (const run of runs) {
+    const width = run.labels.length * slot;
+    if (x + width > WIDTH && x > 0) {
+      x = 0;
+      y += row;
+    }
+    places.push({ run, x, y });
+    x += width + GAP;
+  }
+  return { places, height: y + row };
+}
+
+/** The channels of the fixture as sent: a letter and a fill as high as the value, cell by cell. */
+export function ChannelRuler({ fixture, profile, universe }: RulerProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [, first, last] = fixture.spans[0] ?? [0, 1, 1];
-  const per = Math.max(1, Math.floor(fixture.footprint / Math.max(1, fixture.cells)));
-  const cells = Math.ceil((last - first + 1) / per);
-  const rows = Math.ceil(cells / ACROSS);
+  const lettered = fixture.footprint <= LETTERED;
+  const slot = lettered ? SLOT : 11;
+  const row = lettered ? ROW : 30;
+  const { places, height } = useMemo(
+    () => layOut(channelRuns(fixture, profile), slot, row),
+    [fixture, profile, slot, row],
+  );
+  const [, start, end] = fixture.spans[0] ?? [0, 1, 1];
   useEffect(() => {
     let handle = 0;
     const draw = () => {
       handle = requestAnimationFrame(draw);
-      const target = canvas.current;
-      const context = target?.getContext("2d");
-      if (!target || !context) return;
-      const scale = window.devicePixelRatio;
-      target.width = ACROSS * CELL.width * scale;
-      target.height = rows * CELL.height * scale;
-      context.scale(scale, scale);
+      const context = sized(canvas.current, height);
+      if (!context) return;
       const values = levels.get(universe)?.values;
-      context.font = `500 11.5px ${mono}`;
-      for (let cell = 0; cell < cells; cell++) {
-        const x = (cell % ACROSS) * CELL.width;
-        const y = Math.floor(cell / ACROSS) * CELL.height;
-        const width = (CELL.width - 8) / per;
-        for (let n = 0; n < per && first + cell * per + n <= last; n++) {
-          const level = (values?.[first - 1 + cell * per + n] ?? 0) / 255;
-          context.fillStyle = inkNow("row");
-          context.fillRect(x + n * width, y, width - 1, 14);
-          context.fillStyle = ["#d8665a", "#67b678", "#6f92e6"][n % 3] ?? inkNow("sea");
-          if (per !== 3) context.fillStyle = inkNow("sea");
-          context.fillRect(x + n * width, y + 14 * (1 - level), width - 1, 14 * level);
-        }
-        context.fillStyle = inkNow("soft");
-        context.fillText(String(first + cell * per), x, y + 25);
-      }
+      for (const place of places) drawRun(context, place, slot, lettered, start, end, values);
     };
     draw();
     return () => cancelAnimationFrame(handle);
-  }, [universe, first, last, per, cells, rows]);
+  }, [places, height, slot, lettered, universe, start, end]);
   return (
     <Part>
       <Box sx={{ display: "flex", justifyContent: "space-between", mb: 1 }}>
@@ -57,8 +74,48 @@ export function ChannelRuler({ fixture, universe }: { fixture: FixtureView; univ
         ref={canvas}
         role="img"
         aria-label={`Channels of ${fixture.name} as sent`}
-        style={{ width: ACROSS * CELL.width, height: rows * CELL.height, display: "block" }}
+        style={{ width: WIDTH, height, display: "block" }}
       />
     </Part>
   );
+}
+
+function sized(target: HTMLCanvasElement | null, height: number): CanvasRenderingContext2D | null {
+  const context = target?.getContext("2d") ?? null;
+  if (!target || !context) return null;
+  const scale = window.devicePixelRatio;
+  target.width = WIDTH * scale;
+  target.height = height * scale;
+  context.scale(scale, scale);
+  return context;
+}
+
+function drawRun(
+  context: CanvasRenderingContext2D,
+  { run, x, y }: Place,
+  slot: number,
+  lettered: boolean,
+  start: number,
+  end: number,
+  values: Uint8Array | undefined,
+): void {
+  const tall = lettered ? 18 : 14;
+  run.labels.forEach((label, index) => {
+    const channel = start + run.first - 1 + index;
+    const level = channel <= end ? (values?.[channel - 1] ?? 0) / 255 : 0;
+    const left = x + index * slot;
+    context.fillStyle = inkNow("row");
+    context.fillRect(left, y, slot - 1, tall);
+    context.fillStyle = inkNow("brassSoft");
+    context.fillRect(left, y + tall * (1 - level), slot - 1, tall * level);
+    if (!lettered) return;
+    context.font = `500 11.5px ${mono}`;
+    context.textAlign = "center";
+    context.fillStyle = inkNow("text");
+    context.fillText(letterOf(label, run.first + index), left + slot / 2 - 0.5, y + 13);
+  });
+  context.textAlign = "left";
+  context.font = `500 11.5px ${mono}`;
+  context.fillStyle = inkNow("soft");
+  context.fillText(lettered ? `:${run.cell}` : String(run.first), x, y + tall + 12);
 }

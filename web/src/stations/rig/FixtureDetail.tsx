@@ -7,6 +7,8 @@ import { watchLevels } from "../../stores/live";
 import { useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
 import { ChannelRuler } from "./ChannelRuler";
+import { ColourPart } from "./ColourPart";
+import { GroupsPart } from "./GroupsPart";
 
 /** The right edge of the Rig: the chosen fixture, its channels as they are sent. */
 export function FixtureDetail({ show }: { show: WholeShow }) {
@@ -83,7 +85,9 @@ export function FixtureDetail({ show }: { show: WholeShow }) {
           />
         )}
       </Part>
-      {universe !== undefined && <ChannelRuler fixture={fixture} universe={universe} />}
+      {universe !== undefined && <ChannelRuler fixture={fixture} profile={profile} universe={universe} />}
+      <ColourPart fixtures={fixtures} />
+      <GroupsPart show={show} />
       <Part>
         <Button color="error" onClick={remove}>
           Delete {fixtures.length > 1 ? `${fixtures.length} fixtures` : "fixture"}

@@ -1,9 +1,12 @@
 import { Box, Button } from "@mui/material";
+import { useEffect } from "react";
 import { useShow } from "../../api/show";
 import { Cap, Empty, Num, Pane, PaneHead } from "../../components/atoms";
 import { PictureCanvas } from "../../components/PictureCanvas";
-import { command, useLive } from "../../stores/live";
+import { PreviewCanvas } from "../../components/PreviewCanvas";
+import { command, useLive, watchLooks } from "../../stores/live";
 import { ink } from "../../theme/tokens";
+import { Masters } from "./Masters";
 import { ShowTime } from "./ShowTime";
 
 /** Station 5: what runs now, and plainly what is not there yet. */
@@ -11,11 +14,15 @@ export function Run() {
   const { data } = useShow();
   const running = useLive((live) => live.engine?.state.running) ?? [];
   const looks = new Map(data?.looks.map((look) => [look.id, look]));
+  const ready = [...looks.values()].filter((look) => !running.some((run) => run.look === look.id));
+  const listed = ready.map((look) => look.id).join();
+  useEffect(() => watchLooks("", listed ? listed.split(",") : []), [listed]);
+  useEffect(() => () => watchLooks("", []), []);
   return (
     <Box component="main" sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr) 352px", minHeight: 0 }}>
       <Pane>
         <PaneHead title="Now">
-          <Cap>sent, read back from the wire</Cap>
+          <Cap>{running.length === 1 ? "1 look is on" : `${running.length} looks are on`}</Cap>
         </PaneHead>
         {running.length === 0 && (
           <Empty title="Nothing runs">Start a look here or at Looks; what is on stands in this list.</Empty>
@@ -45,20 +52,41 @@ export function Run() {
             </Button>
           </Box>
         ))}
-        <Box
-          sx={{ display: "flex", gap: 1, flexWrap: "wrap", px: 2, py: 2, borderTop: `1px solid ${ink.hair}` }}
-        >
-          {[...looks.values()]
-            .filter((look) => !running.some((run) => run.look === look.id))
-            .map((look) => (
-              <Button key={look.id} onClick={() => command({ do: "start", look: look.id })}>
-                Start {look.name}
-              </Button>
-            ))}
+        <PaneHead title="Ready" sx={{ borderTop: `1px solid ${ink.hair}` }}>
+          <Cap>miniatures, not sent</Cap>
+        </PaneHead>
+        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", px: 2, pb: 2 }}>
+          {ready.map((look) => (
+            <Button
+              key={look.id}
+              onClick={() => command({ do: "start", look: look.id })}
+              sx={{ p: 0.75, gap: 1.25 }}
+            >
+              <PreviewCanvas kind="look" id={look.id} label="" width={64} height={28} smooth />
+              Start {look.name}
+            </Button>
+          ))}
+          {!ready.length && <Cap>{looks.size ? "Every look is on." : "There is no look yet: key 4."}</Cap>}
         </Box>
-        <Box sx={{ display: "flex", gap: 3, px: 2, flexWrap: "wrap", overflow: "hidden" }}>
-          {data?.matrices.slice(0, 4).map((matrix) => {
-            const scale = Math.min(300 / matrix.width, 300 / matrix.height);
+        <PaneHead title="Sent" sx={{ borderTop: `1px solid ${ink.hair}` }}>
+          <Cap>read back from the wire</Cap>
+        </PaneHead>
+        <Box
+          sx={{
+            display: "flex",
+            gap: 3,
+            px: 2,
+            pb: 2,
+            flexWrap: "wrap",
+            flexDirection: "column",
+            minHeight: 0,
+            flex: 1,
+            alignContent: "flex-start",
+            overflow: "hidden",
+          }}
+        >
+          {data?.matrices.map((matrix) => {
+            const scale = Math.min(420 / matrix.width, 300 / matrix.height, 26);
             return (
               <div key={matrix.id}>
                 <PictureCanvas
@@ -66,6 +94,7 @@ export function Run() {
                   label={`${matrix.name} as sent, large`}
                   width={matrix.width * scale}
                   height={matrix.height * scale}
+                  lamps
                 />
                 <Cap sx={{ mt: 0.5 }}>{matrix.name}</Cap>
               </div>
@@ -75,11 +104,12 @@ export function Run() {
       </Pane>
       <Pane>
         <ShowTime />
+        {data && <Masters show={data} />}
         <PaneHead title="Not here yet" sx={{ borderTop: `1px solid ${ink.hair}` }} />
         <Cap sx={{ px: 2, fontSize: 13, lineHeight: "19px" }}>
-          Cue lists with fades, hold and follow, pages for a tablet, group masters and input from a desk are
-          not built yet. What you can do today: start and stop looks, several at once, later ones over earlier
-          ones; tempo, master, freeze and blackout below.
+          Cue lists with fades, hold and follow, pages for a tablet and input from a desk are not built yet.
+          What you can do today: start and stop looks, several at once, later ones over earlier ones; tempo,
+          master, freeze and blackout below.
         </Cap>
       </Pane>
     </Box>

@@ -1,0 +1,54 @@
+import { useEffect, useRef } from "react";
+import { drawLamps, drawPicture } from "../canvas/drawPicture";
+import { type PreviewKind, previewKey, previews } from "../stores/pictures";
+import { ink } from "../theme/tokens";
+
+interface PreviewProps {
+  kind: PreviewKind;
+  id: string;
+  label: string;
+  width: number;
+  height: number;
+  /** Draws each cell as a lamp of its own. */
+  lamps?: boolean;
+  smooth?: boolean;
+}
+
+/** A picture from the preview process: what is not, or not yet, on the wire. */
+export function PreviewCanvas({ kind, id, label, width, height, lamps, smooth }: PreviewProps) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    let handle = 0;
+    let seen: Uint8Array | null = null;
+    const draw = () => {
+      handle = requestAnimationFrame(draw);
+      const picture = previews.get(previewKey(kind, id));
+      const target = canvas.current;
+      if (!picture || !target || picture.rgb === seen) return;
+      seen = picture.rgb;
+      const { columns, rows, rgb } = picture;
+      if (lamps) drawLamps(target, columns, rows, rgb, width / columns);
+      else drawPicture(target, columns, rows, rgb);
+      target.dataset.frame = String(picture.frame);
+      target.dataset.only = picture.onlyHere ? "here" : "";
+    };
+    draw();
+    return () => cancelAnimationFrame(handle);
+  }, [kind, id, lamps, width]);
+  return (
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label={label}
+      style={{
+        width,
+        height,
+        imageRendering: smooth || lamps ? "auto" : "pixelated",
+        background: ink.lamp,
+        borderRadius: 2,
+        display: "block",
+        flex: "none",
+      }}
+    />
+  );
+}

@@ -1,0 +1,153 @@
+import { Box } from "@mui/material";
+import { useEffect, useState } from "react";
+import type { LookView, MatrixView, WholeShow } from "../../api/client";
+import { Cap, Chip, Num, PaneHead, Scroll } from "../../components/atoms";
+import { PictureCanvas } from "../../components/PictureCanvas";
+import { PreviewCanvas } from "../../components/PreviewCanvas";
+import { layersOf } from "../../model/layers";
+import { useLive, watchFull } from "../../stores/live";
+import { latest, pictures, previewKey, previews } from "../../stores/pictures";
+import { useView } from "../../stores/view";
+import { ink } from "../../theme/tokens";
+import { SameOrNot, whyDark } from "./SameOrNot";
+
+/** One frame three times: painted, on the cells, sent. */
+export function FrameThrice({ show, look }: { show: WholeShow; look: LookView }) {
+  const layers = layersOf(look);
+  const chosen = useView((view) => view.layer);
+  const [picked, setPicked] = useState<string | null>(null);
+  const matrices = show.matrices.filter((m) => layers.some((layer) => layer.matrix === m.id));
+  const wanted = layers.find((layer) => layer.id === chosen)?.matrix;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: choosing another line shows its matrix
+  useEffect(() => setPicked(null), [chosen]);
+  const matrix =
+    matrices.find((m) => m.id === (picked ?? wanted)) ?? matrices.find((m) => m.id === layers[0]?.matrix);
+  const state = useLive((live) => live.engine?.state);
+  const on = state?.running.some((run) => run.look === look.id) ?? false;
+  const why = whyDark(state, on);
+  return (
+    <>
+      <PaneHead title="One frame, three times">
+        <FrameTime />
+      </PaneHead>
+      <Scroll>
+        {matrices.length > 1 && (
+          <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", px: 2, pb: 1.25 }}>
+            {matrices.map((one) => (
+              <Chip
+                key={one.id}
+                active={one.id === matrix?.id}
+                aria-pressed={one.id === matrix?.id}
+                onClick={() => setPicked(one.id)}
+              >
+                {one.name}
+              </Chip>
+            ))}
+          </Box>
+        )}
+        {matrix ? (
+          <Three key={matrix.id} matrix={matrix} on={on} why={why} universes={universesOf(show, matrix)} />
+        ) : (
+          <Cap sx={{ px: 2 }}>The matrices this look paints show here.</Cap>
+        )}
+      </Scroll>
+    </>
+  );
+}
+
+/** Show time and beat of the frame that was sent last. */
+function FrameTime() {
+  const [text, setText] = useState("");
+  useEffect(() => {
+    const timer = setInterval(() => setText(`${latest.frame.showSeconds.toFixed(1)} s`), 100);
+    return () => clearInterval(timer);
+  }, []);
+  return <Num style={{ color: ink.soft, fontSize: 12.5 }}>{text}</Num>;
+}
+
+const WIDE = 324;
+
+function Three({
+  matrix,
+  on,
+  why,
+  universes,
+}: {
+  matrix: MatrixView;
+  on: boolean;
+  why: string;
+  universes: string;
+}) {
+  useEffect(() => watchFull(matrix.id), [matrix.id]);
+  const [state, setState] = useState<string>("sent");
+  const [difference, setDifference] = useState(-1);
+  useEffect(() => {
+    const timer = setInterval(() => {
+      setState(pictures.get(matrix.id)?.state ?? "not sent");
+      setDifference(previews.get(previewKey("cells", matrix.id))?.difference ?? -1);
+    }, 400);
+    return () => clearInterval(timer);
+  }, [matrix.id]);
+  const upright = matrix.height > matrix.width;
+  const width = upright ? Math.min((WIDE - 24) / 3, (330 / matrix.height) * matrix.width) : WIDE;
+  const height = Math.max(upright ? (width / matrix.width) * matrix.height : 0, 10);
+  const flat = Math.min(Math.max((WIDE / matrix.width) * matrix.height, 12), 118);
+  const size = upright
+    ? { width, height }
+    : { width: Math.min(WIDE, (flat / matrix.height) * matrix.width), height: flat };
+  const parts = [
+    {
+      title: "Painted",
+      says: `${matrix.width} × ${matrix.height}, before the lamps`,
+      picture: (
+        <PreviewCanvas kind="painted" id={matrix.id} label={`${matrix.name} as painted`} {...size} smooth />
+      ),
+    },
+    {
+      title: "On the cells",
+      says: "after colour and masters",
+      picture: (
+        <PreviewCanvas kind="cells" id={matrix.id} label={`${matrix.name} on the cells`} {...size} lamps />
+      ),
+    },
+    {
+      title: "Sent",
+      says: `decoded from ${universes}`,
+      picture: <PictureCanvas matrix={matrix.id} label={`${matrix.name} as sent, large`} {...size} lamps />,
+    },
+  ];
+  return (
+    <Box sx={{ px: 2, pb: 2 }}>
+      <Box sx={upright ? { display: "flex", gap: 1.5 } : { display: "grid", gap: 1.5 }}>
+        {parts.map((part) => (
+          <Box key={part.title} sx={{ width: upright ? width : "auto", minWidth: upright ? 92 : 0 }}>
+            <Box
+              sx={{
+                display: "flex",
+                flexDirection: upright ? "column" : "row",
+                justifyContent: "space-between",
+                mb: 0.75,
+              }}
+            >
+              <b style={{ fontWeight: 600, fontSize: 13 }}>{part.title}</b>
+              <Cap sx={upright ? { minHeight: 48 } : {}}>{part.says}</Cap>
+            </Box>
+            {part.picture}
+          </Box>
+        ))}
+      </Box>
+      <SameOrNot on={on} why={why} difference={difference} state={state} />
+    </Box>
+  );
+}
+
+/** "U1 to U6": the universes the matrix's cells lie in. */
+function universesOf(show: WholeShow, matrix: MatrixView): string {
+  const placed = new Set(matrix.placements.fixtures);
+  const numbers = show.fixtures
+    .filter((fixture) => placed.has(fixture.id))
+    .flatMap((fixture) => fixture.spans.map(([universe]) => universe));
+  if (!numbers.length) return "nothing yet";
+  const [low, high] = [Math.min(...numbers), Math.max(...numbers)];
+  return low === high ? `U${low}` : `U${low} to U${high}`;
+}
