@@ -21,7 +21,7 @@ def ids(count: int) -> list[str]:
 def whole(api: ApiClient) -> dict[str, Any]:
     """The show without what counts on with every edit."""
     show = api.call("GET", "/api/show")
-    plain = {k: show[k] for k in ("fixtures", "matrices", "looks", "outputs", "profiles", "clips")}
+    plain = {k: show[k] for k in ("fixtures", "matrices", "looks", "outputs", "profiles", "clips", "ramps", "groups")}
     for rows in plain.values():
         for row in rows:
             row.pop("rev")
@@ -30,9 +30,16 @@ def whole(api: ApiClient) -> dict[str, Any]:
 
 def edits(api: ApiClient) -> list[tuple[str, str, dict[str, Any]]]:
     """One of everything: (method, path, body)."""
-    matrix, look, layer, output = (str(uuid4()) for _ in range(4))
+    matrix, look, layer, output, ramp, group = (str(uuid4()) for _ in range(6))
+    lamps = ids(16)
     return [
-        ("POST", "/api/fixtures", {"text": "16 x RGB lamp, from 1, Lamp {n}, at U1.1", "ids": ids(16)}),
+        ("POST", "/api/fixtures", {"text": "16 x RGBW lamp, from 1, Lamp {n}, at U1.1", "ids": lamps}),
+        ("POST", "/api/fixtures/colour", {"ids": lamps[:4], "extra": "match", "response": "gamma 2.2"}),
+        ("POST", "/api/groups", {"id": group, "name": "Front", "selection": "1-8 /2"}),
+        ("PATCH", f"/api/groups/{group}", {"name": "Odd", "selection": "1-15 /2"}),
+        ("POST", "/api/fixtures/delete", {"ids": lamps[14:15]}),
+        ("POST", "/api/ramps", {"id": ramp, "name": "dusk", "stops": [[0, 6, 18, 46], [1, 255, 206, 128]]}),
+        ("PATCH", f"/api/ramps/{ramp}", {"stops": [[0.5, 1, 2, 3]]}),
         ("POST", "/api/matrices", {"id": matrix, "name": "Wall", "width": 4, "height": 4, "weave": WEAVE}),
         ("POST", f"/api/matrices/{matrix}/exchange", {"a": [0, 0], "b": [3, 3]}),
         ("POST", f"/api/matrices/{matrix}/lift", {"squares": [[1, 1]]}),
@@ -43,6 +50,13 @@ def edits(api: ApiClient) -> list[tuple[str, str, dict[str, Any]]]:
             {"id": layer, "paints": "effect", "effect": "Relay", "matrix": matrix},
         ),
         ("PATCH", f"/api/looks/{look}/layers/{layer}", {"opacity": 0.5, "params": {"width": 3}}),
+        ("PATCH", f"/api/looks/{look}/layers/{layer}", {"saved_ramp": ramp, "blend": "multiply", "solo": True}),
+        (
+            "POST",
+            f"/api/looks/{look}/layers",
+            {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": matrix, "above": layer},
+        ),
+        ("DELETE", f"/api/ramps/{ramp}", None),
         (
             "POST",
             "/api/outputs",

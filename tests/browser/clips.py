@@ -11,7 +11,7 @@ import numpy as np
 BLOCK = 32
 
 
-def write_clip(path: Path, frames: list[list[list[tuple[int, int, int]]]], rate: int = 25) -> None:
+def write_clip(path: Path, frames: list[list[list[tuple[int, int, int]]]], rate: int | Fraction = 25) -> None:
     """Each frame is rows of colours; every colour becomes a block of 32 x 32 pixels."""
     height, width = len(frames[0]) * BLOCK, len(frames[0][0]) * BLOCK
     with av.open(str(path), "w") as container:

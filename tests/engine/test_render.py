@@ -27,6 +27,9 @@ def frame(show: CompiledShow, seconds: float, **state: Any) -> np.ndarray[Any, A
 def expected(layers: list[dict[str, Any]], seconds: float, master: float = 1.0) -> list[int]:
     """The bytes of all lamps, written down from the product's description of Flat, Relay and the blends."""
     out = []
+    layers = [one for one in layers if not one["mute"]]
+    if any(one["solo"] for one in layers):
+        layers = [one for one in layers if one["solo"]]
     for n in range(COUNT):
         x, y = n % WIDTH, n // WIDTH
         colour = [0.0, 0.0, 0.0]
@@ -53,9 +56,14 @@ def expected(layers: list[dict[str, Any]], seconds: float, master: float = 1.0) 
             t = 0.0 if a == b else min(max((place - a) / (b - a), 0), 1)
             paint = [(s + (e - s) * t) / 255 for s, e in zip(start, end, strict=True)]
             cover *= one["opacity"]
-            for i in range(3):
-                under = colour[i] if one["blend"] == "add" else colour[i] * (1 - cover)
-                colour[i] = under + paint[i] * cover
+            mix = {
+                "over": lambda _under, top: top,
+                "add": lambda under, top: under + top,
+                "multiply": lambda under, top: under * top,
+                "lighten": max,
+                "darken": min,
+            }[one["blend"]]
+            colour = [under * (1 - cover) + mix(under, top) * cover for under, top in zip(colour, paint, strict=True)]
         out += [math.floor(min(max(c, 0.0), 1.0) * master * 255 + 0.5) for c in colour]
     return out
 
@@ -68,7 +76,9 @@ LAYERS = st.lists(
         ramp=st.just([[0.0, 200, 100, 40], [1.0, 0, 60, 255]]),
         params=st.fixed_dictionaries({"place": st.integers(0, 100)}),
         opacity=st.integers(0, 100).map(lambda p: p / 100),
-        blend=st.sampled_from(["over", "add"]),
+        blend=st.sampled_from(["over", "add", "multiply", "lighten", "darken"]),
+        mute=st.sampled_from([False, False, False, True]),
+        solo=st.sampled_from([False, False, False, True]),
     )
     | st.builds(
         lambda key, effect, **fields: layer(str(key), effect, **fields),
@@ -85,7 +95,9 @@ LAYERS = st.lists(
         speed=st.sampled_from([{"value": 4, "unit": "s"}, {"value": 0.7, "unit": "s"}]),
         direction=st.sampled_from(["forward", "backward"]),
         opacity=st.integers(0, 100).map(lambda p: p / 100),
-        blend=st.sampled_from(["over", "add"]),
+        blend=st.sampled_from(["over", "add", "multiply", "lighten", "darken"]),
+        mute=st.sampled_from([False, False, False, True]),
+        solo=st.sampled_from([False, False, False, True]),
     ),
     min_size=1,
     max_size=4,

@@ -40,7 +40,7 @@ def goes_on(receiver: Node, seconds: float) -> None:
 
 def test_web_database_receiver_and_media_may_die(lit: tuple[RunningApp, Node, dict[str, str]]) -> None:
     app, receiver, ids = lit
-    pids = {name: app.pid(name) for name in ("web", "database", "receiver", "media")}
+    pids = {name: app.pid(name) for name in ("web", "database", "receiver", "media", "preview")}
     receiver.reset()
     for name in pids:
         app.kill(name)
@@ -84,7 +84,7 @@ def test_a_killed_engine_comes_back_with_the_same_look(lit: tuple[RunningApp, No
 
 def test_stopping_ends_everything_it_started_and_nothing_else(lit: tuple[RunningApp, Node, dict[str, str]]) -> None:
     app, receiver, _ = lit
-    pids = [app.pid(name) for name in ("web", "database", "receiver", "media", "engine")]
+    pids = [app.pid(name) for name in ("web", "database", "receiver", "media", "preview", "engine")]
     app.stop()
     from pathlib import Path
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import struct
+import zlib
 from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
@@ -12,10 +13,11 @@ from uuid import uuid4
 import av
 import numpy as np
 import pytest
+from PIL import Image
 
 from heliograph.core.errors import HeliographError, InputError
 from heliograph.engine.clips import READY_AT, ClipFrames
-from heliograph.media.decode import decode_to, is_finished, scale_to
+from heliograph.media.decode import decode_to, is_finished
 from heliograph.media.probe import probe
 from tests.browser.clips import write_clip
 from tests.conftest import RunningApp
@@ -69,15 +71,6 @@ def test_variable_frame_rate_keeps_its_times(tmp_path: Path) -> None:
         assert abs(int(frame[0, 0]) - shown // 4) <= 3
 
 
-def test_scaling_is_the_mean_of_the_area() -> None:
-    """Against numpy's own mean over whole blocks, within rounding."""
-    chance = np.random.default_rng(5)
-    image = chance.integers(0, 256, (60, 90, 3), dtype=np.uint8)
-    scaled = scale_to(av.VideoFrame.from_ndarray(image, format="rgb24"), 9, 6).astype(float)
-    blocks = image.reshape(6, 10, 9, 10, 3).mean(axis=(1, 3))
-    assert np.abs(scaled - blocks).max() <= 1.0
-
-
 def test_an_unfinished_file_is_filled_in_place_while_it_is_shown(tmp_path: Path) -> None:
     source = numbered(tmp_path / "n.mp4", 12)
     target = tmp_path / "n.frames"
@@ -112,7 +105,33 @@ def bad_media(folder: Path) -> list[tuple[Path, str]]:
             samples.rate = 48000
             container.mux(stream.encode(samples))
         container.mux(stream.encode())
-    return [(text, "cannot be read as a video"), (cut, "cannot be read as a video"), (sound, "has no picture in it")]
+    bomb = folder / "bomb.png"
+    bomb.write_bytes(png_that_claims(30_000, 30_000))
+    grows = folder / "grows.png"
+    grows.write_bytes(png_that_claims(4_000, 4_000, frames=500))
+    broken = folder / "broken.png"
+    Image.new("RGB", (64, 64)).save(broken)
+    broken.write_bytes(broken.read_bytes()[:60])
+    return [
+        (text, "cannot be read as a video or a picture"),
+        (cut, "cannot be read as a video or a picture"),
+        (sound, "has no picture in it"),
+        (bomb, "is 30000 x 30000: 100 million pixels are the most"),
+        (grows, r"grows to 29.9 GiB when it is decoded"),
+        (broken, "cannot be read as a picture"),
+    ]
+
+
+def png_that_claims(width: int, height: int, frames: int = 1) -> bytes:
+    """The head of a PNG of some size and frames (PNG specification, third edition: IHDR, acTL), and almost
+    nothing behind it."""
+
+    def chunk(kind: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    head = chunk(b"IHDR", struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0))
+    moves = chunk(b"acTL", struct.pack(">II", frames, 0)) if frames > 1 else b""
+    return b"\x89PNG\r\n\x1a\n" + head + moves + chunk(b"IDAT", zlib.compress(b"\0" * 100)) + chunk(b"IEND", b"")
 
 
 def test_bad_media_get_a_sentence_each(tmp_path: Path) -> None:
@@ -134,7 +153,7 @@ def test_uploads_that_are_refused_leave_nothing_behind(app: RunningApp, show: st
     empty.write_bytes(b"")
     with pytest.raises(HeliographError, match="is empty"):
         api.upload("/api/clips", str(uuid4()), "empty.mp4", empty)
-    with pytest.raises(HeliographError, match="not a video Heliograph takes"):
+    with pytest.raises(HeliographError, match="not a video or picture Heliograph takes"):
         api.upload("/api/clips", str(uuid4()), "passwd", empty)
     assert sorted(files.iterdir()) == before
     assert api.call("GET", "/api/show")["clips"] == []
@@ -144,12 +163,15 @@ def test_a_name_never_becomes_a_path_and_content_is_kept_once(
     app: RunningApp, show: str, tmp_path: Path, names: Callable[[], list[str]]
 ) -> None:
     api = app.api()
-    clip = numbered(tmp_path / "n.mp4", 3)
-    for name in ("../../../etc/storm.mp4", "a\tb\x07c.mp4"):
-        api.upload("/api/clips", str(uuid4()), name, clip)
+    clip, other = numbered(tmp_path / "n.mp4", 3), numbered(tmp_path / "m.mp4", 4)
+    first = api.upload("/api/clips", str(uuid4()), "../../../etc/storm.mp4", clip)
+    api.upload("/api/clips", str(uuid4()), "a\tb\x07c.mp4", other)
+    again = api.upload("/api/clips", str(uuid4()), "renamed.mp4", clip)
+    assert again["id"] == first["id"]
+    assert again["said"] == "This content is here already, as storm.mp4."
     shown = {one["name"] for one in api.call("GET", "/api/show")["clips"]}
     assert shown == {"storm.mp4", "abc.mp4"}
-    assert len([name for name in names() if name.endswith(".mp4")]) == 1
+    assert len([name for name in names() if name.endswith(".mp4")]) == 2
 
 
 @pytest.fixture

@@ -31,6 +31,8 @@ FIELDS = [
     "acn.dmx.seq_number",
     "acn.dmx.priority",
     "artnet.header.opcode",
+    "artnet.output.universe",
+    "artnet.output.sequence",
     "_ws.malformed",
 ]
 
@@ -64,7 +66,9 @@ def test_the_running_demo_is_dissected_without_a_fault(demo: RunningApp, tmp_pat
     time.sleep(1.0)
     capture(tmp_path / "demo.pcapng", SECONDS)
     everything = dissect(tmp_path / "demo.pcapng")
-    packets = [p for p in everything if p["ip.src"] in (demo.card, "127.0.93.12")]  # not of other tests' parts
+    packets = [
+        p for p in everything if p["ip.src"] in (demo.card, "127.0.93.12", "127.0.93.13")
+    ]  # not of other tests' parts
     assert not [p for p in packets if p["_ws.malformed"]]
     universes = defaultdict(list)
     for packet in packets:
@@ -80,5 +84,13 @@ def test_the_running_demo_is_dissected_without_a_fault(demo: RunningApp, tmp_pat
         assert all((b - a) % 256 == 1 for a, b in itertools.pairwise(sequences))
         span = float(sent[-1]["frame.time_epoch"]) - float(sent[0]["frame.time_epoch"])
         assert 43 <= (len(sent) - 1) / span <= 45
+    levels = [p for p in packets if p["artnet.header.opcode"] == "0x5000"]
+    assert {p["ip.dst"] for p in levels} == {"127.0.93.13"}
+    assert {p["artnet.output.universe"] for p in levels} == {"6", "7"}
+    assert {int(p["udp.length"]) for p in levels} == {18 + 512 + 8}
+    for number in ("6", "7"):
+        sent = [p for p in levels if p["artnet.output.universe"] == number]
+        counts = [int(p["artnet.output.sequence"]) for p in sent]
+        assert all(b == a % 255 + 1 for a, b in itertools.pairwise(counts))  # 1..255, never 0
     opcodes = {p["artnet.header.opcode"] for p in packets if p["udp.dstport"] == "6454"}
     assert {"0x2000", "0x2100"} <= opcodes  # ArtPoll goes out, ArtPollReply comes back

@@ -68,7 +68,7 @@ def extract(recipe: Recipe, rgb: Floats) -> tuple[Floats, Floats]:
     if recipe.is_white_only:
         grey = np.clip(luma(rgb), 0.0, 1.0)
         return np.zeros_like(rgb), np.stack([grey if e == WHITE else np.zeros_like(grey) for e in recipe.extras])
-    if recipe.extra == "leave":
+    if recipe.extra == "leave" or not recipe.extras:
         return rgb, np.zeros((len(recipe.extras), rgb.shape[1]), dtype=np.float32)
     linear = recipe.extra == "match"
     rest = to_linear(rgb) if linear else rgb.copy()

@@ -26,8 +26,8 @@ class Painter:
         self._painting = np.empty((3, BLOCK), dtype=np.float32)
 
     def look(self, layers: Sequence[CompiledLayer], run: RunningLook, time_ns: int, beat: float) -> None:
-        """Paints a look's layers, bottom first; where any is solo, only those that are."""
-        solo = any(one.layer.solo for one in layers)
+        """Paints a look's layers, bottom first; where any that is not muted is solo, only those that are."""
+        solo = any(one.layer.solo and not one.layer.mute for one in layers)
         for one in layers:
             anchor = run.phases.get(one.layer.id)
             opacity = one.layer.opacity * run.level

@@ -19,6 +19,9 @@ from heliograph.media.reading import frames_of
 from heliograph.media.scale import picture_of
 
 THUMB = (128, 72)
+THUMB_LOOK = 60
+"""Frames decoded at most to reach a thumbnail's moment: key frames may lie far apart."""
+
 PROXY_OVER = 1920 * 1088
 """Pixels above which a video gets a proxy: 4K costs 60 ms a frame to decode and scale, a proxy 6 (measured)."""
 
@@ -62,12 +65,14 @@ def _typical(source: Path, facts: ClipFacts) -> Image.Image | None:
         return next((image for _, image in frames_of(source, facts)), None)
     with contextlib.suppress(av.error.FFmpegError), av.open(str(source)) as container:
         stream = container.streams.video[0]
-        container.seek(int(facts.duration_ns / 3 / 1000))  # microseconds
-        frame = next(container.decode(stream), None)
-        if frame is None:
-            container.seek(0)
-            frame = next(container.decode(stream), None)
-        return picture_of(frame, facts.clear).convert("RGB") if frame is not None else None
+        wanted_s = facts.duration_ns / 3e9
+        container.seek(int(wanted_s * 1e6))  # to the key frame before it
+        found = None
+        for frame, _ in zip(container.decode(stream), range(THUMB_LOOK), strict=False):
+            found = frame
+            if frame.time is not None and frame.time >= wanted_s:
+                break
+        return picture_of(found, facts.clear).convert("RGB") if found is not None else None
     return None
 
 

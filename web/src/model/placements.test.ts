@@ -18,8 +18,8 @@ const strip = (cells: number, spans: [number, number, number][], footprint = cel
   extra: "replace",
   response: "as is",
   emitters: [],
-  cell_offset: footprint - 3 * cells,
-  cell_size: 3,
+  cell_offset: footprint - Math.floor(footprint / cells) * cells,
+  cell_size: Math.floor(footprint / cells),
 });
 
 it("counts positions from 0 over all universes", () => {

@@ -37,7 +37,9 @@ interface ControlProps {
 /** The control of an opened chip. Opening it changes nothing. */
 export function LayerControl(props: ControlProps) {
   const here = useRef<HTMLDivElement>(null);
-  useEffect(() => here.current?.scrollIntoView({ block: "nearest" }), []);
+  useEffect(() => {
+    here.current?.scrollIntoView({ block: "nearest" }); // not returned: newer browsers answer a promise
+  }, []);
   return (
     <Box
       ref={here}

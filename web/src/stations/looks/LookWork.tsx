@@ -103,7 +103,7 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
             layer={layer}
             effects={effects ?? []}
             place={layers.length - index}
-            aside={!layer.solo && layers.some((one) => one.solo)}
+            aside={!layer.solo && layers.some((one) => one.solo && !one.mute)}
           />
         ))}
         <Box sx={{ px: 2.5, py: 2, display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
