@@ -100,7 +100,13 @@ function Three({
       title: "Painted",
       says: `${matrix.width} × ${matrix.height}, before the lamps`,
       picture: (
-        <PreviewCanvas kind="painted" id={matrix.id} label={`${matrix.name} as painted`} {...size} smooth />
+        <PreviewCanvas
+          kind="painted"
+          id={matrix.id}
+          label={`${matrix.name} as painted`}
+          {...size}
+          smooth={matrix.width * matrix.height >= 200}
+        />
       ),
     },
     {

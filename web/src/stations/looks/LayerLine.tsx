@@ -61,7 +61,7 @@ export function LayerLine({ show, look, layer: stored, effects, place, aside }: 
       role="group"
       aria-label={`Line ${place}`}
       aria-current={chosen}
-      onPointerDown={choose}
+      onClick={choose} // not on the press: what opens must not move the button away from under the pointer
       sx={{
         borderBottom: `1px solid ${ink.hair}`,
         background: chosen ? `linear-gradient(90deg, ${ink.brassGround}, transparent 70%)` : "none",

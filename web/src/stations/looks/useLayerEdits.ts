@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { answer, client, type Fault, type LookView, type Schemas, type WholeShow } from "../../api/client";
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
@@ -29,11 +29,17 @@ export function useLayerEdits(show: WholeShow, look: LookView, stored: Layer): L
   const edit = useEdit();
   const [moving, setMoving] = useState<Partial<Layer>>({});
   const [fault, setFault] = useState<Fault | null>(null);
+  /** The revision seen when a control began to move: what somebody else changed since is not overwritten unseen. */
+  const seen = useRef<{ look: number; ramp: number } | null>(null);
   const params = { path: { look_id: look.id, layer_id: stored.id } };
   const saved = show.ramps.find((ramp) => ramp.id === stored.saved_ramp);
   const layer: Layer = { ...stored, ...(saved ? { ramp: saved.stops as Stop[] } : {}), ...moving };
 
+  const begin = () => {
+    seen.current ??= { look: look.rev, ramp: saved?.rev ?? 0 };
+  };
   const move = (changes: Partial<Layer>) => {
+    begin();
     setMoving((before) => ({ ...before, ...changes }));
     gesture(look.id, stored.id, changes);
   };
@@ -42,9 +48,10 @@ export function useLayerEdits(show: WholeShow, look: LookView, stored: Layer): L
     await edit(run, setFault);
     endGesture(look.id);
     setMoving({});
+    seen.current = null;
   };
   const commit = (changes: Partial<Layer>) => {
-    const body = { ...changes, rev: look.rev } as Schemas["LayerPatch"];
+    const body = { ...changes, rev: seen.current?.look ?? look.rev } as Schemas["LayerPatch"];
     return finish(() => answer(client.PATCH("/api/looks/{look_id}/layers/{layer_id}", { params, body })));
   };
   const users = () =>
@@ -54,13 +61,14 @@ export function useLayerEdits(show: WholeShow, look: LookView, stored: Layer): L
         .map((other) => [one.id, other.id] as const),
     );
   const moveRamp = (ramp: Stop[]) => {
+    begin();
     setMoving((before) => ({ ...before, ramp }));
     if (saved) for (const [lookId, layerId] of users()) gesture(lookId, layerId, { ramp });
     else gesture(look.id, stored.id, { ramp });
   };
   const commitRamp = async (ramp: Stop[]) => {
     if (!saved) return commit({ ramp });
-    const body = { stops: ramp, rev: saved.rev };
+    const body = { stops: ramp, rev: seen.current?.ramp || saved.rev };
     await finish(() =>
       answer(client.PATCH("/api/ramps/{ramp_id}", { params: { path: { ramp_id: saved.id } }, body })),
     );
