@@ -1,14 +1,16 @@
-"""`./heliograph bench [rendering] [web_load] [preview] [survival]`: all of them, or those named."""
+"""`./heliograph bench [rendering] [effects] [clips] [web_load] [preview] [survival]`: all, or those named."""
 
 from __future__ import annotations
 
 import sys
 
-from bench import preview, rendering, survival, web_load
+from bench import clips, effects, preview, rendering, survival, web_load
 from bench.report import Report
 
 PARTS = {
     "rendering": ("Rendering and sending by the engine process", rendering.run),
+    "effects": ("Effects, blends and colour at 512 universes", effects.run),
+    "clips": ("Clips", clips.run),
     "web_load": ("The engine under web load", web_load.run),
     "preview": ("Live pictures in a real browser", preview.run),
     "survival": ("Processes killed while a look runs", survival.run),

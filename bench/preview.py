@@ -90,6 +90,7 @@ def run(report: Report) -> None:
             driver.set_script_timeout(SECONDS + 20)
             chromium = [p.pid for p in psutil.Process(driver.service.process.pid).children(recursive=True)]
             groups = {"browser": chromium, "web process": [app.pid("web")], "engine": [app.pid("engine")]}
+            groups["preview process"] = [app.pid("preview")]
             before = {key: _cpu_s(pids) for key, pids in groups.items()}
             begun = time.monotonic()
             shown = driver.execute_async_script(COUNT_FRAMES % (SECONDS * 1000))

@@ -48,7 +48,7 @@ def run(report: Report) -> None:
         try:
             light_wall(app, "127.0.96.2", [[0, *AMBER]])
             wait_for(lambda: node.picture() == AMBER * 16)
-            for victims in (("web",), ("database",), ("web", "database", "receiver", "media")):
+            for victims in (("web",), ("database",), ("web", "database", "receiver", "media", "preview")):
                 bare = subprocess.Popen([sys.executable, "-c", BARE % (sys.path, SECONDS + 1)])
                 time.sleep(0.7)
                 node.reset()
