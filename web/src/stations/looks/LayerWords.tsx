@@ -1,5 +1,5 @@
 import { Box } from "@mui/material";
-import type { ReactNode } from "react";
+import { Fragment, type ReactNode } from "react";
 import type { EffectView, WholeShow } from "../../api/client";
 import { Chip, Num } from "../../components/atoms";
 import { AS_IT_IS, type Layer, rampCss, sayFitting, sayPart } from "../../model/layers";
@@ -64,14 +64,16 @@ export function LayerWords({ show, layer, effects, opened, onOpen, onTurn }: Wor
         </>
       )}
       {effect?.parameters.map((parameter) => (
-        <span key={parameter.name} style={{ whiteSpace: "nowrap" }}>
+        <Fragment key={parameter.name}>
           {" "}
-          {parameter.name}{" "}
-          {chip(
-            `param ${parameter.name}`,
-            <Num>{String(layer.params[parameter.name] ?? parameter.default)}</Num>,
-          )}
-        </span>
+          <span style={{ whiteSpace: "nowrap" }}>
+            {parameter.name}{" "}
+            {chip(
+              `param ${parameter.name}`,
+              <Num>{String(layer.params[parameter.name] ?? parameter.default)}</Num>,
+            )}
+          </span>
+        </Fragment>
       ))}
     </>
   );

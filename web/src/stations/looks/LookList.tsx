@@ -45,7 +45,11 @@ export function LookList({ show, chosen }: { show: WholeShow; chosen: string | u
             />
           ))}
           {!show.looks.length && (
-            <Cap sx={{ px: 2 }}>Drop a video or picture here to begin a look with it.</Cap>
+            <Cap sx={{ px: 2 }}>
+              {show.matrices.length
+                ? "Drop a video or picture here to begin a look with it."
+                : "Looks stand here once there is a matrix to paint (key 3)."}
+            </Cap>
           )}
         </Scroll>
       </DropZone>
