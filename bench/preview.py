@@ -9,6 +9,7 @@ import os
 import tempfile
 import time
 from pathlib import Path
+from typing import Any
 from uuid import uuid4
 
 import psutil
@@ -46,7 +47,7 @@ def _big_show(app: RunningApp) -> None:
     api.call(
         "POST", "/api/matrices", {"id": matrix, "name": "Sea wall", "width": WIDTH, "height": HEIGHT, "weave": weave}
     )
-    relay = {"id": str(uuid4()), "paints": "effect", "effect": "Relay", "matrix": matrix}
+    relay: dict[str, Any] = {"id": str(uuid4()), "paints": "effect", "effect": "Relay", "matrix": matrix}
     relay |= {"params": {"order": "column", "width": 60, "overlap": 100}, "ramp": [[0, 6, 18, 46], [1, 255, 206, 128]]}
     api.call("POST", "/api/looks", {"id": look, "name": "Tide", "layers": [relay]})
     universes = max(u for f in api.call("GET", "/api/show")["fixtures"] for u, _, _ in f["spans"])

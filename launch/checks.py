@@ -25,7 +25,7 @@ def run_checks(arguments: list[str]) -> int:
         for name, command, folder in (
             ("ruff check", [tool("ruff"), "check", "."], ROOT),
             ("ruff format", [tool("ruff"), "format", "--check", "."], ROOT),
-            ("mypy", [tool("mypy"), "-p", "heliograph", "-p", "launch"], ROOT),
+            ("mypy", [tool("mypy")], ROOT),
             ("biome", ["npm", "run", "--silent", "lint"], front_end.WEB),
             ("tsc", ["npm", "run", "--silent", "types"], front_end.WEB),
             ("vitest", ["npm", "run", "--silent", "test"], front_end.WEB),

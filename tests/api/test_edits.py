@@ -28,7 +28,7 @@ def whole(api: ApiClient) -> dict[str, Any]:
     return plain
 
 
-def edits(api: ApiClient) -> list[tuple[str, str, dict[str, Any]]]:
+def edits(api: ApiClient) -> list[tuple[str, str, dict[str, Any] | None]]:
     """One of everything: (method, path, body)."""
     matrix, look, layer, output, ramp, group = (str(uuid4()) for _ in range(6))
     lamps = ids(16)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from uuid import uuid4
 
 import pytest
@@ -30,7 +31,7 @@ def test_the_stations_are_one_key_away(app: RunningApp, show: str, browse: Brows
     page.driver.find_element(By.TAG_NAME, "main").click()
     for key, station in zip("123456", ("rig", "patch", "matrices", "looks", "run", "check"), strict=True):
         page.key(key)
-        wait_for(lambda station=station: page.driver.current_url.endswith(f"/{station}"), 3)
+        wait_for(partial(is_at, page, station), 3)
     page.key("?")
     page.sees("From nothing to light")
     page.key(Keys.ESCAPE)
@@ -39,6 +40,10 @@ def test_the_stations_are_one_key_away(app: RunningApp, show: str, browse: Brows
     page.find('footer button[aria-pressed="true"]')
     page.key("b")
     wait_for(lambda: not app.engine().ask({"do": "status"})["state"]["blackout"], 3)
+
+
+def is_at(page: Page, station: str) -> bool:
+    return str(page.driver.current_url).endswith(f"/{station}")
 
 
 def test_values_are_edited_in_place_and_refused_beside_their_cause(

@@ -27,7 +27,7 @@ from heliograph.core.extraction import (
 RGBW, RGBA, RGBAWUV = (RED, GREEN, BLUE, WHITE), (RED, GREEN, BLUE, AMBER), (RED, GREEN, BLUE, WHITE, AMBER, UV)
 
 
-def of(*rgb: float) -> np.ndarray:  # type: ignore[type-arg]
+def of(*rgb: float) -> np.ndarray:
     return np.array(rgb, dtype=np.float32).reshape(3, 1)
 
 

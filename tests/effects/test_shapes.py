@@ -24,9 +24,8 @@ def painted(name: str, on: Canvas, phase: float, **params: Any) -> tuple[np.ndar
     """(place, cover), each for every cell, place as 0..1."""
     effect = effect_named(name)
     place, cover = effect.paint(on, slice(0, on.count), phase, complete_params(effect, params))
-    if isinstance(place, np.ndarray) and place.dtype == np.intp:
-        place = place / 1023
-    return np.broadcast_to(place, on.count), np.broadcast_to(cover, on.count)
+    at: Any = place / 1023 if isinstance(place, np.ndarray) and place.dtype == np.intp else place
+    return np.broadcast_to(at, on.count), np.broadcast_to(cover, on.count)
 
 
 def test_a_gradient_runs_evenly_from_the_left() -> None:
@@ -114,7 +113,7 @@ def test_mist_is_painted_alike_whole_and_in_parts() -> None:
     params = complete_params(effect, {})
     whole = effect.paint(on, slice(0, 900), 0.7, params).place
     parts = [effect.paint(on, slice(a, a + 100), 0.7, params).place for a in range(0, 900, 100)]
-    assert (np.concatenate(parts) == whole).all()  # type: ignore[arg-type]
+    assert (np.concatenate(parts) == whole).all()
 
 
 @pytest.mark.parametrize("name", sorted(EFFECTS))

@@ -117,14 +117,14 @@ def test_dimmer_and_strobe_in_one_is_held_open_and_never_strobes() -> None:
 
 def test_an_eight_channel_pixel_of_which_5_to_7_are_rgb() -> None:
     other = [{"attribute": "ColorMacro1", "home": 3}, {"attribute": "ColorMacro1Rate", "home": 4}]
-    pixel = [{"attribute": "Dimmer"}, DEEP, *other, *RGB, {"attribute": "Shutter1", "home": 255}]
+    pixel: list[dict[str, Any]] = [{"attribute": "Dimmer"}, DEEP, *other, *RGB, {"attribute": "Shutter1", "home": 255}]
     show = on_bar(bar([], 16, pixel), 16, (10, 20, 30))
     assert values(show, 128) == [255, 255, 3, 4, 10, 20, 30, 255] * 16
     assert values(show, 8, master=0.5)[:2] in ([128, 0], [127, 255])  # half of 16 bit is 128, 0
 
 
 def test_a_bar_dims_by_its_shared_channel_and_cells_of_their_own_stay_open() -> None:
-    shared = [{"attribute": "Dimmer"}, {"attribute": "Shutter1Strobe", "home": 9}]
+    shared: list[dict[str, Any]] = [{"attribute": "Dimmer"}, {"attribute": "Shutter1Strobe", "home": 9}]
     show = on_bar(bar(shared, 2, [{"attribute": "Dimmer"}, *RGBW]), 2, (255, 143, 54))
     assert values(show, 12, master=0.4) == [102, 9, 255, 201, 89, 0, 54, 255, 201, 89, 0, 54]
 

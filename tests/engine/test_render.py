@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import Any
 
 import numpy as np
@@ -56,13 +57,14 @@ def expected(layers: list[dict[str, Any]], seconds: float, master: float = 1.0) 
             t = 0.0 if a == b else min(max((place - a) / (b - a), 0), 1)
             paint = [(s + (e - s) * t) / 255 for s, e in zip(start, end, strict=True)]
             cover *= one["opacity"]
-            mix = {
+            mixes: dict[str, Callable[[float, float], float]] = {
                 "over": lambda _under, top: top,
                 "add": lambda under, top: under + top,
                 "multiply": lambda under, top: under * top,
                 "lighten": max,
                 "darken": min,
-            }[one["blend"]]
+            }
+            mix = mixes[one["blend"]]
             colour = [under * (1 - cover) + mix(under, top) * cover for under, top in zip(colour, paint, strict=True)]
         out += [math.floor(min(max(c, 0.0), 1.0) * master * 255 + 0.5) for c in colour]
     return out

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 import pytest
@@ -46,13 +47,17 @@ def test_web_database_receiver_and_media_may_die(lit: tuple[RunningApp, Node, di
         app.kill(name)
     goes_on(receiver, 1.0)
     for name, pid in pids.items():
-        wait_for(lambda name=name, pid=pid: app.pid(name) != pid, 15, f"{name} was not started again")
+        wait_for(partial(_is_another, app, name, pid), 15, f"{name} was not started again")
     wait_for(lambda: _shows(app), 20, "the show was not there again")
     assert app.api().call("GET", "/api/show")["looks"][0]["id"] == ids["look"]
     app.api().call("PATCH", f"/api/looks/{ids['look']}", {"name": "After"})  # and editing works again
     goes_on(receiver, 0.5)
     events = " ".join(event["text"] for event in app.api().call("GET", "/api/events"))
     assert "web ended (SIGKILL), it is started again" in events
+
+
+def _is_another(app: RunningApp, name: str, pid: int) -> bool:
+    return app.pid(name) != pid
 
 
 def _shows(app: RunningApp) -> bool:

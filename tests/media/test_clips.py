@@ -66,9 +66,9 @@ def test_variable_frame_rate_keeps_its_times(tmp_path: Path) -> None:
     decode_to(path, tmp_path / "v.frames", 1, 1, always)
     clip = ClipFrames.open(tmp_path / "v.frames")
     for asked, shown in ((10, 0), (199, 40), (201, 200), (650, 240)):
-        frame = clip.frame_at(asked * MS)
-        assert frame is not None
-        assert abs(int(frame[0, 0]) - shown // 4) <= 3
+        found = clip.frame_at(asked * MS)
+        assert found is not None
+        assert abs(int(found[0, 0]) - shown // 4) <= 3
 
 
 def test_an_unfinished_file_is_filled_in_place_while_it_is_shown(tmp_path: Path) -> None:

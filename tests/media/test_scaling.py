@@ -18,7 +18,7 @@ def chance(width: int, height: int) -> Image.Image:
     return Image.fromarray(np.random.default_rng(5).integers(0, 256, (height, width, 3), dtype=np.uint8))
 
 
-def near(found: np.ndarray, wanted: np.ndarray) -> bool:  # type: ignore[type-arg]
+def near(found: np.ndarray, wanted: np.ndarray) -> bool:
     return found.shape == wanted.shape and int(np.abs(found.astype(int) - wanted.astype(int)).max()) <= 1
 
 

@@ -88,8 +88,8 @@ def test_the_running_demo_is_dissected_without_a_fault(demo: RunningApp, tmp_pat
     assert {p["ip.dst"] for p in levels} == {"127.0.93.13"}
     assert {p["artnet.output.universe"] for p in levels} == {"6", "7"}
     assert {int(p["udp.length"]) for p in levels} == {18 + 512 + 8}
-    for number in ("6", "7"):
-        sent = [p for p in levels if p["artnet.output.universe"] == number]
+    for port in ("6", "7"):
+        sent = [p for p in levels if p["artnet.output.universe"] == port]
         counts = [int(p["artnet.output.sequence"]) for p in sent]
         assert all(b == a % 255 + 1 for a, b in itertools.pairwise(counts))  # 1..255, never 0
     opcodes = {p["artnet.header.opcode"] for p in packets if p["udp.dstport"] == "6454"}

@@ -6,6 +6,7 @@ it was established (`established_by`): hand builder with tshark 4.0.17, the sacn
 
 import json
 from pathlib import Path
+from typing import Any
 from uuid import UUID
 
 import pytest
@@ -67,7 +68,7 @@ def test_poll_reply_both_ways() -> None:
     assert artnet.encode_poll_reply(read) == raw
 
 
-SACN = {
+SACN: dict[str, dict[str, Any]] = {
     "sacn_u1_512": {},
     "sacn_u7962_3slots_sync_force": {},
     "sacn_u1_510slots_170rgb": {},
