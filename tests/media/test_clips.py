@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import struct
+import time
 import zlib
 from collections.abc import Callable
 from fractions import Fraction
@@ -20,7 +21,8 @@ from heliograph.engine.clips import READY_AT, ClipFrames
 from heliograph.media.decode import decode_to, is_finished
 from heliograph.media.probe import probe
 from tests.browser.clips import write_clip
-from tests.conftest import RunningApp
+from tests.conftest import Node, RunningApp, wait_for
+from tests.live.scenes import light_wall, wall_hang
 
 MS = 1_000_000
 
@@ -134,6 +136,33 @@ def png_that_claims(width: int, height: int, frames: int = 1) -> bytes:
     return b"\x89PNG\r\n\x1a\n" + head + moves + chunk(b"IDAT", zlib.compress(b"\0" * 100)) + chunk(b"IEND", b"")
 
 
+@pytest.mark.parametrize(
+    ("suffix", "codec"),
+    [("mp4", "libx264"), ("mov", "libx264"), ("mkv", "libx264"), ("webm", "libvpx-vp9"), ("gif", "gif")],
+)
+def test_every_kind_of_video_is_taken(tmp_path: Path, suffix: str, codec: str) -> None:
+    path = tmp_path / f"clip.{suffix}"
+    with av.open(str(path), "w") as container:
+        stream: Any = container.add_stream(codec, rate=Fraction(25))
+        stream.width, stream.height = 64, 64
+        stream.pix_fmt = "rgb8" if codec == "gif" else "yuv420p"
+        for n in range(10):
+            image = np.full((64, 64, 3), 20 * n, dtype=np.uint8)
+            frame = av.VideoFrame.from_ndarray(image, format="rgb24").reformat(format=stream.pix_fmt)
+            frame.pts = n
+            container.mux(stream.encode(frame))
+        container.mux(stream.encode())
+    facts = probe(path, path.name)
+    assert (facts.kind, len(facts.times)) == ("animation" if suffix == "gif" else "video", 10)
+    assert facts.duration_ns == pytest.approx(4e8, rel=0.03)
+    decode_to(path, tmp_path / "c.frames", 1, 1, always)
+    clip = ClipFrames.open(tmp_path / "c.frames")
+    for n in range(10):
+        found = clip.frame_at(round((n + 0.5) * 40 * MS))
+        assert found is not None
+        assert int(found[0, 0]) == pytest.approx(20 * n, abs=24 if suffix == "gif" else 4)
+
+
 def test_bad_media_get_a_sentence_each(tmp_path: Path) -> None:
     for path, says in bad_media(tmp_path):
         with pytest.raises(InputError) as told:
@@ -142,7 +171,14 @@ def test_bad_media_get_a_sentence_each(tmp_path: Path) -> None:
         assert path.name in told.value.what
 
 
-def test_uploads_that_are_refused_leave_nothing_behind(app: RunningApp, show: str, tmp_path: Path) -> None:
+def test_uploads_that_are_refused_leave_nothing_and_disturb_nothing(
+    app: RunningApp, node: Callable[..., Node], tmp_path: Path
+) -> None:
+    receiver = node("127.0.70.2", wall_hang())
+    light_wall(app, "127.0.70.2", [[0, 200, 90, 20]])
+    wait_for(lambda: receiver.picture() == [200, 90, 20] * 16)
+    receiver.reset()
+    begun = time.monotonic()
     api = app.api()
     files = app.data / "media" / "files"
     before = sorted(files.iterdir())
@@ -157,6 +193,10 @@ def test_uploads_that_are_refused_leave_nothing_behind(app: RunningApp, show: st
         api.upload("/api/clips", str(uuid4()), "passwd", empty)
     assert sorted(files.iterdir()) == before
     assert api.call("GET", "/api/show")["clips"] == []
+    universe = receiver.universe("artnet 0")  # meanwhile the look went on
+    assert universe["packets"] > (time.monotonic() - begun) * 35
+    assert receiver.picture() == [200, 90, 20] * 16
+    assert not list(tmp_path.parent.rglob("passwd*"))
 
 
 def test_a_name_never_becomes_a_path_and_content_is_kept_once(

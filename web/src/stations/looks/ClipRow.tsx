@@ -1,5 +1,6 @@
 import { Box, Button } from "@mui/material";
-import { answer, type ClipView, client } from "../../api/client";
+import { useState } from "react";
+import { answer, type ClipView, client, type Fault } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Cap, FaultNote, Num } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
@@ -10,6 +11,7 @@ import { ink } from "../../theme/tokens";
 /** One clip: a frame of it, its name, how long and how large, what is being done with it. */
 export function ClipRow({ clip }: { clip: ClipView }) {
   const edit = useEdit();
+  const [refused, setRefused] = useState<Fault | null>(null);
   const media = useLive((live) => live.media);
   const work = media?.clips.filter((one) => one.content === clip.content) ?? [];
   const copying = media?.proxies[clip.content];
@@ -56,19 +58,26 @@ export function ClipRow({ clip }: { clip: ClipView }) {
           <Cap role="status">making a smaller copy, {Math.floor(copying * 100)} %</Cap>
         ) : null}
         <Cap sx={{ display: "flex", alignItems: "center" }}>
-          {clip.used_by.length ? (
-            <span title={clip.used_by.join(", ")}>used by {clip.used_by.join(", ")}</span>
-          ) : (
-            <Button
-              variant="text"
-              aria-label={`Delete clip ${clip.name}`}
-              sx={{ ml: -0.75, px: 0.75, py: 0, color: ink.soft, fontSize: 12 }}
-              onClick={() => edit(() => answer(client.DELETE("/api/clips/{clip_id}", { params })))}
-            >
-              Delete
-            </Button>
-          )}
+          <Box
+            component="span"
+            title={clip.used_by.join(", ")}
+            sx={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}
+          >
+            {clip.used_by.length ? `used by ${clip.used_by.join(", ")}` : "not used"}
+          </Box>
+          <Button
+            variant="text"
+            aria-label={`Delete clip ${clip.name}`}
+            sx={{ ml: "auto", px: 0.75, py: 0, color: ink.soft, fontSize: 12 }}
+            onClick={() => {
+              setRefused(null);
+              void edit(() => answer(client.DELETE("/api/clips/{clip_id}", { params })), setRefused);
+            }}
+          >
+            Delete
+          </Button>
         </Cap>
+        {refused && <FaultNote what={refused.what} repair={refused.repair} />}
       </div>
     </Box>
   );
