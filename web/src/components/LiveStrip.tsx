@@ -141,8 +141,8 @@ function thumbnailSizes(matrices: { width: number; height: number }[]): [number,
   )
     most -= 4;
   return matrices.map((m, index) => {
-    const width = Math.max(Math.min(natural[index] ?? 0, most), 8);
-    return [width, Math.max((width / m.width) * m.height, 6)];
+    const width = Math.max(Math.min(natural[index] ?? 0, most), 6);
+    return [width, Math.min(Math.max((width / m.width) * m.height, 6), STRIP.height)];
   });
 }
 
@@ -152,35 +152,52 @@ function Thumbnails() {
   const matrices = data?.matrices ?? [];
   const sizes = thumbnailSizes(matrices);
   return (
-    <Box sx={{ overflow: "hidden" }}>
-      {matrices.map((matrix, index) => {
-        const [width, height] = sizes[index] ?? [8, 5];
-        return (
-          <Box
-            key={matrix.id}
-            sx={{ alignSelf: "flex-end", fontSize: 11.5, lineHeight: "14px", color: ink.soft, flex: "none" }}
-          >
-            <PictureCanvas
-              matrix={matrix.id}
-              label={`${matrix.name} as sent`}
-              width={width}
-              height={height}
-            />
+    <Box>
+      <Box
+        sx={{
+          display: "flex",
+          gap: `${STRIP.gap}px`,
+          alignItems: "flex-end",
+          minWidth: 0,
+          overflowX: "auto",
+          scrollbarWidth: "none",
+        }}
+      >
+        {matrices.map((matrix, index) => {
+          const [width, height] = sizes[index] ?? [8, 5];
+          return (
             <Box
+              key={matrix.id}
               sx={{
-                mt: 0.5,
-                maxWidth: Math.max(width, 64),
-                overflow: "hidden",
-                textOverflow: "ellipsis",
-                whiteSpace: "nowrap",
+                alignSelf: "flex-end",
+                fontSize: 11.5,
+                lineHeight: "14px",
+                color: ink.soft,
+                flex: "none",
               }}
             >
-              {matrix.name}
+              <PictureCanvas
+                matrix={matrix.id}
+                label={`${matrix.name} as sent`}
+                width={width}
+                height={height}
+              />
+              <Box
+                sx={{
+                  mt: 0.5,
+                  maxWidth: Math.max(width, 64),
+                  overflow: "hidden",
+                  textOverflow: "ellipsis",
+                  whiteSpace: "nowrap",
+                }}
+              >
+                {matrix.name}
+              </Box>
             </Box>
-          </Box>
-        );
-      })}
-      <Cap sx={{ ml: "auto", textAlign: "right", whiteSpace: "nowrap" }}>
+          );
+        })}
+      </Box>
+      <Cap sx={{ ml: "auto", flex: "none", textAlign: "right", whiteSpace: "nowrap" }}>
         {!connected ? (
           <>
             no connection,

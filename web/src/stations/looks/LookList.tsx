@@ -64,6 +64,7 @@ function LookItem({ look, on, here }: { look: LookView; on: boolean; here: boole
       component="button"
       aria-pressed={here}
       aria-label={`${look.name}, ${on ? "on" : "off"}`}
+      title={look.name}
       onClick={() => useView.setState({ look: look.id, layer: null })}
       sx={{
         display: "grid",

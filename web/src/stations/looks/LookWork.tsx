@@ -136,8 +136,9 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
   );
 }
 
-/** "Tower, Windows and Net drops" */
+/** "Tower, Windows and Net drops"; beyond three only how many more. */
 function listed(names: (string | undefined)[]): string {
-  const all = names.slice(0, -1).join(", ");
-  return all ? `${all} and ${names.at(-1)}` : String(names.at(-1));
+  const few = names.length > 4 ? [...names.slice(0, 3), `${names.length - 3} more`] : names;
+  const all = few.slice(0, -1).join(", ");
+  return all ? `${all} and ${few.at(-1)}` : String(few.at(-1));
 }

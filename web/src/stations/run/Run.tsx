@@ -55,15 +55,29 @@ export function Run() {
         <PaneHead title="Ready" sx={{ borderTop: `1px solid ${ink.hair}` }}>
           <Cap>miniatures, not sent</Cap>
         </PaneHead>
-        <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", px: 2, pb: 2 }}>
+        <Box
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "repeat(auto-fill, minmax(216px, 1fr))",
+            gap: 1,
+            px: 2,
+            pb: 2,
+            maxHeight: 176,
+            overflowY: "auto",
+            flex: "none",
+          }}
+        >
           {ready.map((look) => (
             <Button
               key={look.id}
               onClick={() => command({ do: "start", look: look.id })}
-              sx={{ p: 0.75, gap: 1.25 }}
+              title={`Start ${look.name}`}
+              sx={{ p: 0.75, gap: 1.25, justifyContent: "flex-start" }}
             >
               <PreviewCanvas kind="look" id={look.id} label="" width={64} height={28} smooth />
-              Start {look.name}
+              <Box component="span" sx={{ overflow: "hidden", textOverflow: "ellipsis" }}>
+                Start {look.name}
+              </Box>
             </Button>
           ))}
           {!ready.length && <Cap>{looks.size ? "Every look is on." : "There is no look yet: key 4."}</Cap>}
