@@ -151,6 +151,9 @@ def at_rest(app: RunningApp) -> None:
         engine.ask({"do": "stop", "look": look["look"]})
     for command in ({"do": "blackout", "on": False}, {"do": "freeze", "on": False}, {"do": "master", "level": 1.0}):
         engine.ask(command)
+    engine.ask({"do": "release"})
+    for what in ("highlight", "arm"):
+        engine.ask({"do": what, "fixtures": []})
     engine.ask({"do": "run_time"})
 
 

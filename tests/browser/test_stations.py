@@ -7,6 +7,7 @@ from functools import partial
 from uuid import uuid4
 
 import pytest
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -108,8 +109,6 @@ def test_a_slider_reaches_the_lamps_before_it_is_released(
     page.open("looks")
     page.click("one colour")
     revision = app.api().call("GET", "/api/show")["show"]["revision"]
-    from selenium.webdriver.common.action_chains import ActionChains
-
     thumb = page.find('input[aria-label="red"]').find_element(By.XPATH, "..")
     moves = ActionChains(page.driver)
     moves.click_and_hold(thumb).move_by_offset(-60, 0).perform()
@@ -128,3 +127,63 @@ def test_a_slider_reaches_the_lamps_before_it_is_released(
 def layer_red(app: RunningApp, ids: dict[str, str]) -> int:
     looks = app.api().call("GET", "/api/show")["looks"]
     return int(next(look for look in looks if look["id"] == ids["look"])["layers"][0]["ramp"][0][1])
+
+
+def test_channels_are_moved_by_hand_and_given_back(app: RunningApp, node: Callable[..., Node], browse: Browse) -> None:
+    receiver = node("127.0.69.2", wall_hang())
+    light_wall(app, "127.0.69.2", [[0, 20, 30, 40]])
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16)
+    page = browse(app.address)
+    page.open("rig")
+    page.find('input[aria-label="Name of 2"]').click()
+    page.type_into('input[aria-label="2 green, typed"]', "200")
+    wait_for(lambda: receiver.picture()[:9] == [20, 30, 40, 20, 200, 40, 20, 30, 40], 5, "the fader did not act")
+    page.click("Release 1 held")
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16, 5, "it was not given back")
+
+    page.driver.execute_script("document.activeElement.blur()")
+    ActionChains(page.driver).key_down("h").perform()
+    wait_for(lambda: receiver.picture()[:9] == [20, 30, 40, 255, 255, 255, 20, 30, 40], 5, "H did not light it up")
+    ActionChains(page.driver).key_up("h").perform()
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16, 5, "highlight was not taken back")
+
+    page.open("check")
+    page.sees("click a channel to keep it")
+    grid = page.find('canvas[aria-label="Channels of universe 1"]')
+    grid.send_keys(Keys.ARROW_RIGHT)
+    page.sees("green of 1:1")
+    page.type_into('input[aria-label="Raw 1.2, typed"]', "50 %")
+    wait_for(lambda: receiver.picture()[:3] == [20, 128, 40], 5, "the raw fader did not act")
+    page.find('button[aria-label="Release Raw 1.2"]').click()
+    wait_for(lambda: receiver.picture()[:3] == [20, 30, 40], 5)
+
+
+def test_a_laser_is_dark_until_it_is_armed_and_a_press_makes_it_safe(
+    app: RunningApp, show: str, browse: Browse
+) -> None:
+    api = app.api()
+    ids = [str(uuid4()), str(uuid4())]
+    api.call("POST", "/api/fixtures", {"text": "2 x RGB laser head, from 801, Ray {n}, at U1.1", "ids": ids})
+    output = {"id": str(uuid4()), "name": "Out", "protocol": "artnet", "mode": "unicast", "destination": "127.0.69.3"}
+    api.call("POST", "/api/outputs", {**output, "card": app.card})
+
+    def sent() -> list[int]:
+        values: list[int] = api.call("GET", "/api/levels/1")["values"][:10]
+        return values
+
+    page = browse(app.address)
+    page.open("rig")
+    page.find('input[aria-label="Name of 801"]').click()
+    page.type_into('input[aria-label="1 Shutter1, typed"]', "200")
+    page.sees("Release 1 held")
+    page.driver.execute_script("document.activeElement.blur()")
+    ActionChains(page.driver).key_down("h").pause(0.5).key_up("h").perform()
+    assert sent() == [0] * 10  # by hand, highlighted: safe all the same
+    sign = page.find('button[aria-label="Lasers safe: hold to arm"]')
+    ActionChains(page.driver).move_to_element(sign).click_and_hold().pause(0.5).release().perform()
+    assert page.find('button[aria-label="Lasers safe: hold to arm"]')  # half a second is not meant
+    ActionChains(page.driver).move_to_element(sign).click_and_hold().pause(1.9).release().perform()
+    wait_for(lambda: sent()[0] == 200, 5, "holding did not arm")
+    page.find('button[aria-label="Lasers armed: make safe"]').click()
+    wait_for(lambda: sent() == [0] * 10, 5, "one press did not make it safe")
+    app.engine().ask({"do": "release"})

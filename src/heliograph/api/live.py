@@ -44,6 +44,7 @@ class Browser:
     looks: list[str] = field(default_factory=list)
     seen_frame: int = -1
     gestures: set[str] = field(default_factory=set)
+    highlights: bool = False
 
 
 class LiveHub:
@@ -92,6 +93,8 @@ class LiveHub:
             self.browsers.discard(browser)
             for look in browser.gestures:
                 await self._gesture(browser, {"do": "end_gesture", "look": look})
+            if browser.highlights:  # it was held by this browser, and nobody can let it go any more
+                await self._ask(browser, {"do": "highlight", "fixtures": []})
 
     async def _send_pictures(self, browser: Browser) -> None:
         clock = asyncio.get_running_loop()
@@ -144,7 +147,10 @@ class LiveHub:
                 browser.gestures.discard(str(message["look"]))
                 await self._gesture(browser, {"do": "end_gesture", "look": str(message["look"])})
             case "command":
-                await self._ask(browser, message["command"])
+                command = message["command"]
+                if command.get("do") == "highlight":
+                    browser.highlights = bool(command.get("fixtures"))
+                await self._ask(browser, command)
 
     async def _ask(self, browser: Browser, command: dict[str, Any]) -> None:
         await self._do(browser, self._context.engine.ask, command)

@@ -26,7 +26,11 @@ class RunningLook:
 @dataclass(frozen=True, slots=True)
 class PlaybackState:
     """`running` is ordered: later started looks paint over earlier ones. `master` 0..1; `masters`: those of
-    groups by the group's id, 1 where none is named."""
+    groups by the group's id, 1 where none is named.
+
+    By hand, until released: `manual` ("<fixture id>/<channel of the mode, from 1>" -> 0..255) and `raw`
+    ("<universe>.<channel>" -> 0..255, whatever is patched there). `highlight`: fixtures lit up while held.
+    """
 
     tempo: Tempo = field(default_factory=Tempo)
     master: float = 1.0
@@ -35,6 +39,9 @@ class PlaybackState:
     armed: frozenset[str] = frozenset()
     running: Mapping[str, RunningLook] = field(default_factory=dict)
     masters: Mapping[str, float] = field(default_factory=dict)
+    manual: Mapping[str, int] = field(default_factory=dict)
+    raw: Mapping[str, int] = field(default_factory=dict)
+    highlight: frozenset[str] = frozenset()
 
     def __post_init__(self) -> None:
         if not 0.0 <= self.master <= 1.0:
@@ -89,6 +96,8 @@ def state_to_json(state: PlaybackState) -> dict[str, Any]:
         "blackout": state.blackout,
         "freeze": state.freeze,
         "masters": dict(state.masters),
+        "manual": dict(state.manual),
+        "raw": dict(state.raw),
         "running": [
             {
                 "look": look,
@@ -102,7 +111,7 @@ def state_to_json(state: PlaybackState) -> dict[str, Any]:
 
 
 def state_from_json(data: Mapping[str, Any]) -> PlaybackState:
-    """Armed fixtures are never read back: after every start lasers are safe."""
+    """Armed and highlighted fixtures are never read back: after every start lasers are safe."""
     bpm, since_ns, beat = data["tempo"]
     return PlaybackState(
         tempo=Tempo(float(bpm), int(since_ns), float(beat)),
@@ -110,6 +119,8 @@ def state_from_json(data: Mapping[str, Any]) -> PlaybackState:
         blackout=bool(data["blackout"]),
         freeze=bool(data["freeze"]),
         masters={str(key): float(level) for key, level in data.get("masters", {}).items()},
+        manual={str(key): int(value) for key, value in data.get("manual", {}).items()},
+        raw={str(key): int(value) for key, value in data.get("raw", {}).items()},
         running={
             run["look"]: RunningLook(
                 int(run["since_ns"]),

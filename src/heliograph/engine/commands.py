@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import Any
 
+from heliograph.core.dmx import parse_address
 from heliograph.core.errors import InputError
 from heliograph.core.tempo import NS_PER_S
 from heliograph.engine.clock import PERIOD_NS
 from heliograph.engine.loop import Engine
 from heliograph.ipc.control import Message
+
+BY_HAND_MAX = 20_000
+"""Channels held by hand: all of them are written into the spool when one changes."""
 
 
 def _now(engine: Engine) -> int:
@@ -38,6 +42,43 @@ def _group_master(engine: Engine, message: Message) -> None:
         raise InputError("That group is not in the running show.", where="group")
     masters = {key: level for key, level in engine.state.masters.items() if key in engine.show.groups}
     engine.state = replace(engine.state, masters={**masters, group: float(message["level"])})
+
+
+def _manual(engine: Engine, message: Message) -> None:
+    """Sets values by hand; None releases one. Keys as in `PlaybackState.manual`."""
+    fixtures = engine.show.rig.fixtures
+    for key in message["values"]:
+        fixture, _, channel = str(key).partition("/")
+        known = fixtures.get(fixture)
+        if known is None or not channel.isdigit() or not 1 <= int(channel) <= known.mode.footprint:
+            raise InputError("That channel is of no fixture of the running show.", where="values")
+    kept = {key: value for key, value in engine.state.manual.items() if key.partition("/")[0] in fixtures}
+    engine.state = replace(engine.state, manual=_changed(kept, message["values"]))
+
+
+def _raw(engine: Engine, message: Message) -> None:
+    """Sets channels of universes by hand; None releases one. Keys as in `PlaybackState.raw`."""
+    values = {str(parse_address(str(key)))[1:]: value for key, value in message["values"].items()}
+    engine.state = replace(engine.state, raw=_changed(engine.state.raw, values))
+
+
+def _changed(before: Mapping[str, int], values: Mapping[str, int | None]) -> dict[str, int]:
+    for value in values.values():
+        if value is not None and not 0 <= int(value) <= 255:
+            raise InputError(f"A channel takes 0 to 255, not {value}.", where="values")
+    after = {key: value for key, value in before.items() if key not in values}
+    after |= {str(key): int(value) for key, value in values.items() if value is not None}
+    if len(after) > BY_HAND_MAX:
+        raise InputError(f"{BY_HAND_MAX} channels by hand are the most.", where="values", repair="Release some first.")
+    return after
+
+
+def _release(engine: Engine, _message: Message) -> None:
+    engine.state = replace(engine.state, manual={}, raw={})
+
+
+def _highlight(engine: Engine, message: Message) -> None:
+    engine.state = replace(engine.state, highlight=frozenset(str(name) for name in message["fixtures"]))
 
 
 def _blackout(engine: Engine, message: Message) -> None:
@@ -82,6 +123,7 @@ def _set_time(engine: Engine, message: Message) -> None:
 
 
 def _arm(engine: Engine, message: Message) -> None:
+    """Lasers that may emit; all others are safe. An empty list makes every one safe."""
     engine.state = replace(engine.state, armed=frozenset(str(name) for name in message["fixtures"]))
 
 
@@ -90,6 +132,10 @@ COMMANDS: dict[str, Callable[[Engine, Message], None]] = {
     "stop": _stop,
     "master": _master,
     "group_master": _group_master,
+    "manual": _manual,
+    "raw": _raw,
+    "release": _release,
+    "highlight": _highlight,
     "blackout": _blackout,
     "freeze": _freeze,
     "tempo": _tempo,
@@ -114,6 +160,9 @@ def state_message(engine: Engine) -> dict[str, Any]:
         "beat": state.tempo.beat_at(show_ns),
         "master": state.master,
         "masters": dict(state.masters),
+        "manual": dict(state.manual),
+        "raw": dict(state.raw),
+        "highlight": sorted(state.highlight),
         "blackout": state.blackout,
         "freeze": state.freeze,
         "armed": sorted(state.armed),

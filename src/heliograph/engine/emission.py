@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
+from heliograph.core.by_hand import hand_values
 from heliograph.core.cells import ColourGroup
 from heliograph.core.colour import Floats
 from heliograph.core.dimming import dimmer_values
@@ -140,6 +141,8 @@ class Emitter:
         self._values = np.zeros(emission.size, dtype=np.uint8)
         self._values[emission.constants_at :] = np.arange(256, dtype=np.uint8)
         self._levels_of: tuple[Any, ...] = ()
+        self._hand_of: tuple[Any, ...] = ()
+        self._hand: tuple[Ints, Bytes] = (np.empty(0, dtype=np.int64), np.empty(0, dtype=np.uint8))
         self._cell_levels: Floats | float = 1.0
 
     def emit(self, pixels: Floats, state: PlaybackState) -> Bytes:
@@ -159,6 +162,7 @@ class Emitter:
         np.copyto(self._values[1 : 1 + scaled.size], scaled.reshape(-1), casting="unsafe")
         flat = self.universes.reshape(-1)
         np.take(self._values, emission.source, out=flat, mode="clip")
+        self._by_hand(flat, state)
         self._guard(flat, state)
         return self.universes
 
@@ -181,6 +185,20 @@ class Emitter:
             values = dimmer_values(drive, own[which])
             self._values[at + which] = values >> 8
             self._values[at + dimmers.count + which] = values & 255
+
+    def _by_hand(self, flat: Bytes, state: PlaybackState) -> None:
+        """Highlight, manual and raw values over what looks make; worked out anew only when one of them changed."""
+        if not (state.manual or state.raw or state.highlight):
+            return
+        key = (state.manual, state.raw, state.highlight, state.master, state.masters, state.blackout)
+        if key != self._hand_of:
+            self._hand_of = key
+            held = hand_values(self._rig, state, fixture_levels(self._rig, self._groups, state))
+            universes = self.emission.universes
+            there = np.isin(held.positions // SLOTS + 1, universes)
+            self._hand = (_local(universes, held.positions[there]), held.values[there])
+        at, values = self._hand
+        flat[at] = values
 
     def _guard(self, flat: Bytes, state: PlaybackState) -> None:
         """The last stage: safe values on every guarded fixture that is not armed, above everything before it."""

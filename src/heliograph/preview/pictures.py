@@ -10,6 +10,7 @@ from uuid import UUID
 import numpy as np
 import numpy.typing as npt
 
+from heliograph.core.by_hand import hand_values
 from heliograph.core.colour import Floats, to_bytes
 from heliograph.core.extraction import shown
 from heliograph.core.playback import PlaybackState, RunningLook, advance
@@ -122,7 +123,7 @@ class Preview:
 
     def _difference(self, rig: Rig, asked: Floats, moment: Moment) -> npt.NDArray[np.int64]:
         """(N,) the largest difference of a cell between asked and sent, in 255ths. Guarded fixtures that are not
-        armed, and cells without an address, do not count: nothing is asked of them."""
+        armed, cells held by hand and cells without an address do not count: no look asks anything of them."""
         if self._reader is None or self._reader[0] is not rig:
             self._reader = (rig, ColourReader(rig))
         frame = moment.frame
@@ -130,6 +131,7 @@ class Preview:
         apart = np.abs(to_bytes(sent.rgb).astype(np.int64) - to_bytes(asked).astype(np.int64)).max(axis=0, initial=0)
         held = [f.guarded and f.id not in moment.state.armed for f in rig.fixtures.values()]
         counts = sent.whole & ~np.array(held, dtype=bool)[rig.fixture_of] if held else sent.whole
+        counts &= ~_by_hand(rig, moment.state)
         return np.where(counts, apart, 0)
 
     def _painted(
@@ -146,6 +148,16 @@ class Preview:
             known = (matrix, squares_of(matrix))
             self._squares[matrix.id] = known
         return known[1]
+
+
+def _by_hand(rig: Rig, state: PlaybackState) -> npt.NDArray[np.bool_]:
+    """(N,) cells with an emitter or a dimmer that is held by hand."""
+    if not (state.manual or state.raw or state.highlight):
+        return np.zeros(rig.cell_count, dtype=bool)
+    held = hand_values(rig, state, np.ones(len(rig.fixtures), dtype=np.float32)).positions
+    dimmers = np.append(np.isin(rig.dimmers.coarse, held), False)  # the last stands for "no dimmer", index -1
+    cells = np.isin(rig.emitters, held).any(axis=1) | dimmers[rig.dimmers.of_cell].any(axis=1)
+    return np.asarray(cells, dtype=bool)
 
 
 def _run_of(show: CompiledShow, moment: Moment, look: str) -> tuple[RunningLook, bool]:

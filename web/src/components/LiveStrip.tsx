@@ -5,6 +5,7 @@ import { clamp, toByte, toPercent } from "../model/values";
 import { command, useLive } from "../stores/live";
 import { ink } from "../theme/tokens";
 import { Cap, KeyCap, Num } from "./atoms";
+import { Lasers } from "./Lasers";
 import { PictureCanvas } from "./PictureCanvas";
 import { Tempo } from "./Tempo";
 import { Typed } from "./Typed";
@@ -32,29 +33,9 @@ export function LiveStrip() {
 
 function Power() {
   const state = useLive((live) => live.engine?.state);
-  const armed = (state?.armed.length ?? 0) > 0;
   return (
     <div>
-      <Tooltip title={armed ? "Lasers may emit" : "Lasers are held at their safe values, above everything"}>
-        <Box
-          sx={{
-            textAlign: "center",
-            fontSize: 11.5,
-            lineHeight: "13px",
-            color: armed ? ink.coral : ink.sea,
-            whiteSpace: "nowrap",
-          }}
-        >
-          <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden="true">
-            <circle cx="13" cy="13" r="11" fill="none" stroke="currentColor" strokeWidth="1.5" />
-            <path d={armed ? "M13 5v16M5 13h16" : "M8 13h10"} stroke="currentColor" strokeWidth="2.4" />
-          </svg>
-          <br />
-          lasers
-          <br />
-          {armed ? "armed" : "safe"}
-        </Box>
-      </Tooltip>
+      <Lasers />
       <Button
         color="error"
         variant={state?.blackout ? "contained" : "outlined"}

@@ -42,3 +42,17 @@ const LETTERS: Record<string, string> = {
 
 /** The letter that stands on a channel in the ruler; a number where no letter says it. */
 export const letterOf = (label: string, number: number): string => LETTERS[label] ?? String(number);
+
+const WORDS: Record<string, string> = {
+  Dimmer: "dimmer",
+  "Dimmer fine": "dimmer, fine",
+  Shutter1: "shutter",
+  Shutter1Strobe: "strobe",
+  ColorMacro1: "colours",
+  ColorMacro1Rate: "colours, speed",
+  Control1: "control 1",
+  Control2: "control 2",
+};
+
+/** The word for an attribute on a narrow row; its standard name where there is none. */
+export const wordOf = (label: string): string => WORDS[label] ?? label;

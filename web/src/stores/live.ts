@@ -1,8 +1,9 @@
+import { useEffect, useState } from "react";
 import { create } from "zustand";
 import { personKey, personName } from "../api/person";
 import { queries } from "../api/show";
 import { notify } from "./notices";
-import { takeMessage } from "./pictures";
+import { levels, takeMessage } from "./pictures";
 
 export interface RunningLook {
   look: string;
@@ -19,6 +20,10 @@ export interface EngineState {
   master: number;
   /** Masters of groups by their id; one that is not named is full. */
   masters: Record<string, number>;
+  /** Held by hand: "<fixture id>/<channel of its mode>" and "<universe>.<channel>" to 0..255. */
+  manual: Record<string, number>;
+  raw: Record<string, number>;
+  highlight: string[];
   blackout: boolean;
   freeze: boolean;
   armed: string[];
@@ -138,6 +143,18 @@ export const watchFull = (matrix: string) => counted(watched.full, matrix);
 /** Asks for a universe's levels; returns how to stop. */
 export const watchLevels = (universe: number) => counted(watched.levels, universe);
 
+/** The value of a channel as sent, a few times a second. */
+export function useSent(universe: number, channel: number): number {
+  const [value, setValue] = useState(0);
+  useEffect(() => {
+    const read = () => setValue(levels.get(universe)?.values[channel - 1] ?? 0);
+    read();
+    const timer = setInterval(read, 100);
+    return () => clearInterval(timer);
+  }, [universe, channel]);
+  return value;
+}
+
 /** Asks for previews: of one look its layers and its frame, of others a miniature each. */
 export function watchLooks(look: string, looks: string[]): void {
   if (look === watched.look && looks.join() === watched.looks.join()) return;
@@ -165,6 +182,15 @@ function foreseen(state: EngineState, message: { do: string; [key: string]: unkn
       return { [message.do]: message.on === true };
     case "master":
       return { master: Number(message.level) };
+    case "manual":
+    case "raw":
+      return { [message.do]: held(state[message.do], message.values as Record<string, number | null>) };
+    case "release":
+      return { manual: {}, raw: {} };
+    case "highlight":
+      return { highlight: message.fixtures as string[] };
+    case "arm":
+      return { armed: message.fixtures as string[] };
     case "group_master":
       return { masters: { ...state.masters, [String(message.group)]: Number(message.level) } };
     case "start":
@@ -177,6 +203,14 @@ function foreseen(state: EngineState, message: { do: string; [key: string]: unkn
     default:
       return {};
   }
+}
+
+function held(before: Record<string, number>, values: Record<string, number | null>): Record<string, number> {
+  const after = { ...before };
+  for (const [key, value] of Object.entries(values))
+    if (value === null) delete after[key];
+    else after[key] = value;
+  return after;
 }
 
 /** A status may have been asked for before a command arrived: for so long the foreseen state stands, ms. */

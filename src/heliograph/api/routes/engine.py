@@ -25,7 +25,10 @@ def engine_status(context: ContextOf) -> dict[str, Any]:
 @router.post("/engine")
 def command_engine(body: schemas.EngineCommand, context: ContextOf) -> dict[str, Any]:
     """Acts on the next frame; never waits for the database."""
-    return context.engine.ask(body.model_dump(mode="json", exclude_none=True))
+    message = body.model_dump(mode="json", exclude_none=True)
+    if body.values is not None:  # None stands for "release it" there
+        message["values"] = body.values
+    return context.engine.ask(message)
 
 
 @router.get("/status")

@@ -68,6 +68,11 @@ class EngineCommand(Strict):
         "step_time",
         "set_time",
         "group_master",
+        "manual",
+        "raw",
+        "release",
+        "highlight",
+        "arm",
     ]
     look: UUID | None = None
     group: UUID | None = None
@@ -76,6 +81,8 @@ class EngineCommand(Strict):
     bpm: float | None = None
     frames: int | None = None
     seconds: float | None = None
+    values: dict[str, int | None] | None = Field(None, max_length=20_000)
+    fixtures: list[UUID] | None = Field(None, max_length=20_000)
 
 
 class Event(BaseModel):

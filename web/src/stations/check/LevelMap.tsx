@@ -3,9 +3,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { answer, client, type Fault, type WholeShow } from "../../api/client";
 import { Cap, Num, PaneHead, Scroll } from "../../components/atoms";
+import { Fader } from "../../components/Fader";
 import { Typed } from "../../components/Typed";
 import { clamp } from "../../model/values";
-import { watchLevels } from "../../stores/live";
+import { command, useLive, useSent, watchLevels } from "../../stores/live";
 import { levels } from "../../stores/pictures";
 import { useView } from "../../stores/view";
 import { ink, inkNow, mono } from "../../theme/tokens";
@@ -21,6 +22,8 @@ const EMITTER: Record<string, string> = { red: "#a8322b", green: "#2c7a41", blue
 export function LevelMap({ show }: { show: WholeShow }) {
   const universe = useView((view) => view.universe);
   const [channel, setChannel] = useState(1);
+  /** A click keeps the channel while the pointer goes elsewhere, to its fader for one. */
+  const [pinned, setPinned] = useState(false);
   const canvas = useRef<HTMLCanvasElement>(null);
   const known = useMemo(() => universesOf(show), [show]);
   const { data, error } = useQuery<Awaited<ReturnType<typeof fetchLevels>>, Fault>({
@@ -48,10 +51,12 @@ export function LevelMap({ show }: { show: WholeShow }) {
     return () => cancelAnimationFrame(handle);
   }, [universe]);
 
+  const pin = () => setPinned((before) => !before);
   const go = (number: number) => {
     if (number >= 1 && number <= 63999) useView.setState({ universe: number });
   };
   const at = (event: React.PointerEvent) => {
+    if (pinned) return;
     const box = event.currentTarget.getBoundingClientRect();
     const x = Math.floor((event.clientX - box.left - LEFT) / CELL.width);
     const y = Math.floor((event.clientY - box.top) / CELL.height);
@@ -123,11 +128,12 @@ export function LevelMap({ show }: { show: WholeShow }) {
           role="application"
           aria-label={`Channels of universe ${universe}`}
           onPointerMove={at}
+          onClick={pin}
           onKeyDown={onKey}
           style={{ width: LEFT + ACROSS * CELL.width, height: ROWS * CELL.height, display: "block" }}
         />
       </Scroll>
-      <OwnerLine universe={universe} channel={channel} owners={owners.get(channel) ?? []} />
+      <OwnerLine universe={universe} channel={channel} owners={owners.get(channel) ?? []} pinned={pinned} />
     </>
   );
 }
@@ -137,12 +143,18 @@ const fetchLevels = (universe: number) =>
 
 type Owners = Awaited<ReturnType<typeof fetchLevels>>["owners"];
 
-function OwnerLine({ universe, channel, owners }: { universe: number; channel: number; owners: Owners }) {
-  const [value, setValue] = useState(0);
-  useEffect(() => {
-    const timer = setInterval(() => setValue(levels.get(universe)?.values[channel - 1] ?? 0), 100);
-    return () => clearInterval(timer);
-  }, [universe, channel]);
+interface OwnerProps {
+  universe: number;
+  channel: number;
+  owners: Owners;
+  pinned: boolean;
+}
+
+/** The channel's value, its owner, and its raw fader: it moves a lamp before any fixture exists. */
+function OwnerLine({ universe, channel, owners, pinned }: OwnerProps) {
+  const value = useSent(universe, channel);
+  const key = `${universe}.${channel}`;
+  const raw = useLive((live) => live.engine?.state.raw[key]);
   return (
     <Box
       role="status"
@@ -151,9 +163,10 @@ function OwnerLine({ universe, channel, owners }: { universe: number; channel: n
         borderTop: `1px solid ${ink.hair}`,
         px: 2,
         py: 1.25,
-        display: "flex",
-        gap: 2,
-        alignItems: "baseline",
+        display: "grid",
+        gridTemplateColumns: "76px 34px 60px minmax(0,1fr) 300px",
+        gap: 1.5,
+        alignItems: "center",
       }}
     >
       <Num style={{ fontSize: 16, fontWeight: 600 }}>{`U${universe}.${channel}`}</Num>
@@ -163,7 +176,15 @@ function OwnerLine({ universe, channel, owners }: { universe: number; channel: n
         {owners.length
           ? owners.map((o) => `${o.label} of ${o.written} ${o.name}`).join(", and ")
           : "no fixture owns this channel"}
+        {!pinned && <Cap>click a channel to keep it</Cap>}
       </span>
+      <Fader
+        label={`Raw ${key}`}
+        value={value}
+        held={raw !== undefined}
+        onMove={(next) => command({ do: "raw", values: { [key]: next } })}
+        onRelease={() => command({ do: "raw", values: { [key]: null } })}
+      />
     </Box>
   );
 }

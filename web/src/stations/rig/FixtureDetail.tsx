@@ -8,7 +8,9 @@ import { useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
 import { ChannelRuler } from "./ChannelRuler";
 import { ColourPart } from "./ColourPart";
+import { FadersPart } from "./FadersPart";
 import { GroupsPart } from "./GroupsPart";
+import { Highlight } from "./Highlight";
 
 /** The right edge of the Rig: the chosen fixture, its channels as they are sent. */
 export function FixtureDetail({ show }: { show: WholeShow }) {
@@ -17,7 +19,13 @@ export function FixtureDetail({ show }: { show: WholeShow }) {
   const fixtures = show.fixtures.filter((f) => chosen.includes(f.id));
   const fixture = fixtures.at(-1);
   const universe = fixture?.spans[0]?.[0];
-  useEffect(() => (universe ? watchLevels(universe) : undefined), [universe]);
+  const watched = fixture?.spans.map(([one]) => one).join() ?? "";
+  useEffect(() => {
+    const stops = watched ? watched.split(",").map((one) => watchLevels(Number(one))) : [];
+    return () => {
+      for (const stop of stops) stop();
+    };
+  }, [watched]);
   if (!fixture)
     return (
       <Empty title="No fixture chosen">
@@ -46,12 +54,13 @@ export function FixtureDetail({ show }: { show: WholeShow }) {
         >
           {fixture.number}
         </Box>
-        <Box sx={{ minWidth: 0 }}>
+        <Box sx={{ minWidth: 0, flex: 1 }}>
           <Box sx={{ fontSize: 16, fontWeight: 600, overflow: "hidden", textOverflow: "ellipsis" }}>
             {fixture.name}
           </Box>
           <Cap>{fixtures.length > 1 ? `and ${fixtures.length - 1} more chosen` : "edit it in its row"}</Cap>
         </Box>
+        <Highlight fixtures={fixtures.map((f) => f.id)} />
       </Box>
       <Part>
         <Box sx={{ fontWeight: 600 }}>
@@ -86,6 +95,9 @@ export function FixtureDetail({ show }: { show: WholeShow }) {
         )}
       </Part>
       {universe !== undefined && <ChannelRuler fixture={fixture} profile={profile} universe={universe} />}
+      {universe !== undefined && (
+        <FadersPart key={fixture.id} fixture={fixture} chosen={fixtures} profile={profile} />
+      )}
       <ColourPart fixtures={fixtures} />
       <GroupsPart show={show} />
       <Part>
