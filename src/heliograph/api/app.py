@@ -27,13 +27,14 @@ from heliograph.api.routes import (
     looks,
     matrices,
     outputs,
+    patch,
     profiles,
     ramps,
     show,
 )
 from heliograph.api.settings import Settings
 
-ROUTES = (show, profiles, fixtures, groups, matrices, looks, ramps, outputs, clips, engine, events, access)
+ROUTES = (show, profiles, fixtures, groups, matrices, looks, ramps, outputs, patch, clips, engine, events, access)
 FAULTS = {code: {"model": schemas.Fault} for code in (403, 404, 409, 422, 503)}
 
 

@@ -1,15 +1,21 @@
-import { Box } from "@mui/material";
+import { Box, Button } from "@mui/material";
+import { useState } from "react";
 import { useShow } from "../../api/show";
 import { Cap, Empty, Pane, PaneHead, Scroll } from "../../components/atoms";
 import { Loading } from "../../components/Loading";
+import { Addressing } from "./Addressing";
+import { Doctor } from "./Doctor";
 import { Nodes } from "./Nodes";
 import { Outputs } from "./Outputs";
 import { UniverseRuler } from "./UniverseRuler";
 import { universesOf } from "./universes";
+import { useFixtureDrag } from "./useFixtureDrag";
 
 /** Station 2: universes with what lies on them, outputs with every counting, the nodes heard. */
 export function Patch() {
   const { data, error } = useShow();
+  const [addressing, setAddressing] = useState(false);
+  const drag = useFixtureDrag();
   const universes = data ? universesOf(data) : [];
   const unsent = universes.filter((u) => u.fixtures.length && !u.sentBy.some((o) => o.on));
   return (
@@ -25,10 +31,20 @@ export function Patch() {
                   ? `${unsent.length === 1 ? "1 carries" : `${unsent.length} carry`} fixtures and no output sends ${unsent.length === 1 ? "it" : "them"}`
                   : "every universe with fixtures is sent"}
               </Cap>
+              <Button
+                aria-pressed={addressing}
+                disabled={!data.fixtures.length}
+                onClick={() => setAddressing(!addressing)}
+              >
+                Address automatically
+              </Button>
             </PaneHead>
+            {addressing && <Addressing revision={data.show.revision} onClose={() => setAddressing(false)} />}
             <Scroll>
               {universes.length ? (
-                universes.map((universe) => <UniverseRuler key={universe.number} universe={universe} />)
+                universes.map((universe) => (
+                  <UniverseRuler key={universe.number} universe={universe} drag={drag} />
+                ))
               ) : (
                 <Empty title="No universes yet">
                   A universe appears here as soon as a fixture lies on it (Rig) or an output sends it. Begin
@@ -42,6 +58,7 @@ export function Patch() {
       <Pane>
         {data && (
           <Scroll>
+            <Doctor show={data} />
             <Outputs show={data} />
             <Nodes show={data} />
           </Scroll>

@@ -1,0 +1,63 @@
+"""Automatic addressing, exchanging places, the patch doctor."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+from uuid import UUID
+
+from pydantic import BaseModel, Field
+
+from heliograph.api.schemas.base import Strict
+
+
+class Addressing(Strict):
+    """New addresses for what `selection` says, in an order, by a scheme, counting on from `start`."""
+
+    selection: str = Field("all", max_length=500)
+    scheme: Literal["no split fixture", "dense", "a universe each"] = "no split fixture"
+    order: Literal["number", "address", "name"] = "number"
+    start: str = Field("U1.1", max_length=40)
+
+
+class MoveView(BaseModel):
+    """`before` is "" where the fixture had no address."""
+
+    fixture: str
+    number: int
+    name: str
+    before: str
+    address: str
+    end: str
+
+
+class AddressPlan(BaseModel):
+    """Every fixture's old and new address; `changed` of them move. `problem` is why it cannot be done."""
+
+    moves: list[MoveView]
+    changed: int
+    universes: int
+    problem: str
+    repair: str
+
+
+class ExchangePlaces(Strict):
+    a: UUID
+    b: UUID
+
+
+class RepairView(BaseModel):
+    """One click: a PATCH of `change` on a fixture or an output."""
+
+    label: str
+    table: Literal["fixture", "output"]
+    id: str
+    change: dict[str, Any]
+
+
+class FindingView(BaseModel):
+    kind: str
+    sentence: str
+    universe: int
+    fixture: str
+    output: str
+    repair: RepairView | None

@@ -1,0 +1,124 @@
+"""Patch by hand: dragging on rulers, changing places, the doctor's repairs, automatic addressing."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.conftest import Page
+from tests.conftest import Node, RunningApp, wait_for
+from tests.live.scenes import light_wall, wall_hang
+
+Browse = Callable[[str], Page]
+
+
+@pytest.fixture
+def strips(app: RunningApp, show: str) -> list[str]:
+    """Three strips of 48 channels at U1.1, U1.49 and U3.1, and a bar of 42 at U3.101."""
+    api = app.api()
+    keys = [str(uuid4()) for _ in range(4)]
+    api.call("POST", "/api/fixtures", {"text": "2 x RGB pixel strip, mode 16 RGB, from 1, at U1.1", "ids": keys[:2]})
+    api.call("POST", "/api/fixtures", {"text": "1 x RGB pixel strip, mode 16 RGB, from 3, at U3.1", "ids": keys[2:3]})
+    api.call("POST", "/api/fixtures", {"text": "1 x Cell bar, mode 10 RGBW, from 4, at U3.101", "ids": keys[3:]})
+    return keys
+
+
+def addresses(app: RunningApp) -> dict[int, str]:
+    return {f["number"]: f["address"] for f in app.api().call("GET", "/api/show")["fixtures"]}
+
+
+def drag(page: Page, fixture: str, to: str, channel: int) -> None:
+    """Drags a fixture by its first channel to a channel of another universe's ruler."""
+    block = page.find(f'button[aria-label="{fixture}"]')
+    ruler = page.find(f'[data-universe="{to[1:]}"]')
+    moves = ActionChains(page.driver, duration=20)
+    pointer = moves.w3c_actions.pointer_action
+    start, end = block.rect, ruler.rect
+    pointer.move_to_location(round(start["x"]) + 3, round(start["y"]) + 12)
+    pointer.pointer_down()
+    pointer.move_to_location(round(start["x"]) + 30, round(start["y"]) + 20)
+    pointer.move_to_location(round(end["x"]) + channel + 2, round(end["y"]) + 12)
+    pointer.pointer_up()
+    moves.perform()
+
+
+def test_a_fixture_is_dragged_and_exchanged_and_taken_back(app: RunningApp, strips: list[str], browse: Browse) -> None:
+    page = browse(app.address)
+    page.open("patch")
+    drag(page, "2 on U1", "U3", 301)
+    wait_for(lambda: addresses(app)[2] == "U3.301", 5, f"it was not moved: {addresses(app)}")
+    drag(page, "3 on U3", "U1", 20)  # upon fixture 1, which is as long
+    wait_for(lambda: (addresses(app)[3], addresses(app)[1]) == ("U1.1", "U3.1"), 5, "they did not change places")
+    page.driver.find_element(By.TAG_NAME, "body").click()
+    page.key("z")
+    wait_for(lambda: (addresses(app)[3], addresses(app)[1]) == ("U3.1", "U1.1"), 5, "one undo did not take it back")
+    drag(page, "1 on U1", "U3", 500)  # 48 channels do not fit there: refused with a sentence, nothing moved
+    page.sees("U3.500 + 48 channels ends at 547: a universe has 512.")
+    assert addresses(app)[1] == "U1.1"
+
+
+def finding(page: Page, kind: str) -> Any:
+    return page.find(f'[role="group"][aria-label="{kind}"]')
+
+
+def test_the_doctor_names_a_conflict_and_mends_it(app: RunningApp, strips: list[str], browse: Browse) -> None:
+    page = browse(app.address)
+    page.open("patch")
+    drag(page, "4 on U3", "U3", 31)
+    page.sees("3 RGB pixel strip 1 and 4 Cell bar 1 share channels of U3.")
+    assert "U1 carries 1 RGB pixel strip 1 and is not sent: no output covers it." in page.text()
+    finding(page, "overlap").find_element(By.TAG_NAME, "button").click()
+    wait_for(lambda: addresses(app)[4] == "U3.73", 5, f"it was not moved to the next free place: {addresses(app)}")
+    wait_for(lambda: "share channels" not in page.text(), 8)
+
+
+def test_a_number_that_is_off_by_one_is_seen_and_mended(
+    app: RunningApp, node: Callable[..., Node], browse: Browse
+) -> None:
+    receiver = node("127.0.67.2", {**wall_hang("artnet 1"), "name": "Boat shed"})
+    light_wall(app, "127.0.67.2", [[0, 20, 30, 40]])  # which sends Port-Address 0
+    page = browse(app.address)
+    page.open("patch")
+    page.sees("Boat shed (127.0.67.2) listens to Art-Net Net 0 Sub-Net 0 Universe 1;", 15)
+    assert not any(receiver.picture())
+    finding(page, "off by one").find_element(By.TAG_NAME, "button").click()
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16, 8, "the node is not lit after the repair")
+    wait_for(lambda: "likely off by one" not in page.text(), 10)
+
+
+def start_at(page: Page, address: str) -> None:
+    """Types without Enter, which would do it."""
+    field = page.find('input[aria-label="Start"]')
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys(address)
+
+
+def test_automatic_addressing_shows_every_move_before_it_is_done(
+    app: RunningApp, strips: list[str], browse: Browse
+) -> None:
+    page = browse(app.address)
+    page.open("patch")
+    before = addresses(app)
+    page.click("Address automatically")
+    page.sees("2 of 4 fixtures move; they take 1 universes")
+    start_at(page, "U2.500")
+    page.click("a universe each")
+    page.sees("4 of 4 fixtures move; they take 4 universes")
+    page.sees("U6.1")  # 48 channels do not fit at U2.500: a universe each from U3 on
+    assert addresses(app) == before
+    start_at(page, "U2.513")
+    page.sees("a universe has channels 1 to 512")
+    start_at(page, "U5.1")
+    page.click("no fixture is split")
+    page.sees("4 of 4 fixtures move; they take 1 universes")
+    page.click("Move 4")
+    wait_for(lambda: addresses(app) == {1: "U5.1", 2: "U5.49", 3: "U5.97", 4: "U5.145"}, 5, f"{addresses(app)}")
+    page.driver.find_element(By.TAG_NAME, "body").click()
+    page.key("z")
+    wait_for(lambda: addresses(app) == before, 5, "one undo did not bring all addresses back")

@@ -1,0 +1,97 @@
+"""Automatic addressing against the check values of the trade (common practice, no published source)."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from heliograph.core.addressing import SCHEMES, ToAddress, in_order, plan_addresses
+from heliograph.core.dmx import Address
+from heliograph.core.errors import InputError
+from heliograph.core.patch import Occupancy, all_positions, place_mode
+from heliograph.core.profile import Block, Channel, Mode
+
+
+def mode(channels: int, cells: int = 0, runs_on: bool = False) -> Mode:
+    shared = () if cells else tuple(Channel("Dimmer") for _ in range(channels))
+    each = tuple(Channel("ColorAdd_R") for _ in range(channels)) if cells else ()
+    return Mode("m", (Block("b", shared, cells, each, runs_on),))
+
+
+def fixtures(count: int, one: Mode) -> list[ToAddress]:
+    return [ToAddress(f"f{n}", n + 1, f"Lamp {n + 1}", one, None) for n in range(count)]
+
+
+def starts(count: int, one: Mode, start: Address, scheme: Any = "no split fixture") -> list[str]:
+    return [str(move.to) for move in plan_addresses(fixtures(count, one), scheme, start, Occupancy())]
+
+
+def test_lamps_and_bars_count_on() -> None:
+    assert starts(16, mode(3), Address(1, 1)) == [f"U1.{1 + 3 * n}" for n in range(16)]
+    bars = starts(8, mode(4, cells=12), Address(3, 1))
+    assert bars == [f"U3.{c}" for c in (1, 49, 97, 145, 193, 241, 289, 337)]
+    assert starts(11, mode(50), Address(1, 1))[-2:] == ["U1.451", "U2.1"]  # fifty-channel zones: 10 to a universe
+    assert starts(3, mode(8, cells=16), Address(2, 18)) == ["U2.18", "U2.146", "U2.274"]
+
+
+def test_boards_are_never_split_but_dense_runs_on_without_splitting_a_pixel() -> None:
+    board = mode(3, cells=64, runs_on=True)  # boards of 64 RGB pixels: 192 channels, 2 per universe
+    assert starts(5, board, Address(1, 1)) == ["U1.1", "U1.193", "U2.1", "U2.193", "U3.1"]
+    assert starts(5, board, Address(1, 1), "dense") == ["U1.1", "U1.193", "U1.385", "U2.67", "U2.259"]
+    dense = plan_addresses(fixtures(3, board), "dense", Address(1, 1), Occupancy())
+    assert str(dense[2].end) == "U2.66"  # 42 pixels to U1.510, 22 more
+
+
+def test_a_universe_each() -> None:
+    assert starts(3, mode(150), Address(4, 1), "a universe each") == ["U4.1", "U5.1", "U6.1"]
+    assert starts(2, mode(3, cells=200, runs_on=True), Address(1, 1), "a universe each") == ["U1.1", "U3.1"]
+
+
+def test_what_is_not_chosen_keeps_its_place() -> None:
+    taken = Occupancy()
+    taken.take(all_positions(place_mode(mode(10), Address(1, 4))))
+    moves = plan_addresses(fixtures(3, mode(3)), "no split fixture", Address(1, 1), taken)
+    assert [str(move.to) for move in moves] == ["U1.1", "U1.14", "U1.17"]
+
+
+def test_orders() -> None:
+    one = mode(1)
+    some = [
+        ToAddress("a", 3, "Tower 10", one, Address(1, 9)),
+        ToAddress("b", 1, "Tower 2", one, None),
+        ToAddress("c", 2, "Arch", one, Address(1, 2)),
+    ]
+    assert [f.id for f in in_order(some, "number")] == ["b", "c", "a"]
+    assert [f.id for f in in_order(some, "name")] == ["c", "b", "a"]
+    assert [f.id for f in in_order(some, "address")] == ["c", "a", "b"]
+
+
+def test_past_the_last_universe() -> None:
+    with pytest.raises(InputError, match="past universe 63999"):
+        starts(3, mode(500), Address(63998, 1))
+
+
+sizes = st.lists(st.tuples(st.integers(1, 300), st.booleans()), min_size=1, max_size=12)
+
+
+@given(sizes, st.sampled_from(SCHEMES), st.integers(1, 512))
+def test_nobody_shares_a_channel_and_the_order_is_kept(wanted: Any, scheme: Any, channel: int) -> None:
+    some = [
+        ToAddress(str(n), n, "x", mode(3, cells=size, runs_on=True) if cells else mode(size), None)
+        for n, (size, cells) in enumerate(wanted)
+    ]
+    moves = plan_addresses(some, scheme, Address(1, channel), Occupancy())
+    seen: set[int] = set()
+    last = -1
+    for move in moves:
+        positions = all_positions(place_mode(move.fixture.mode, move.to)).tolist()
+        assert not seen & set(positions)
+        assert positions[0] > last
+        assert move.end.position == max(positions)
+        if scheme == "no split fixture" and len(positions) <= 512:
+            assert move.to.universe == move.end.universe
+        seen.update(positions)
+        last = positions[-1]

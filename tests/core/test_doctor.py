@@ -1,0 +1,127 @@
+"""The patch doctor: each cause set up and named, with a repair that mends it. Causes: trade practice, no source."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from heliograph.core.doctor import Finding, HeardNode, Network, PatchedFixture, examine
+
+
+def fixture(number: int, universe: int, first: int, last: int, **more: Any) -> PatchedFixture:
+    base: dict[str, Any] = {
+        "id": f"f{number}",
+        "number": number,
+        "name": f"Lamp {number}",
+        "footprint": last - first + 1,
+        "address": f"U{universe}.{first}",
+        "spans": ((universe, first, last),),
+        "conflict": (),
+        "free": "U9.1",
+    }
+    return PatchedFixture(**{**base, **more})
+
+
+def output(**more: Any) -> dict[str, Any]:
+    base = {
+        "id": "o",
+        "name": "Quay",
+        "protocol": "artnet",
+        "mode": "unicast",
+        "address": "10.0.0.69",
+        "first_universe": 1,
+        "count": 2,
+        "first_number": 0,
+        "on": True,
+    }
+    return {**base, **more}
+
+
+LAMP = fixture(1, 1, 1, 3)
+QUAY = HeardNode("10.0.0.69", "Quay node", (0, 1), False)
+CARD = "10.0.0.1/255.255.255.0"
+
+
+def only(findings: list[Finding]) -> Finding:
+    assert len(findings) == 1, findings
+    return findings[0]
+
+
+def test_a_sound_patch_has_no_findings() -> None:
+    assert examine([LAMP], [output()], Network([QUAY], [CARD])) == []
+
+
+def test_overlap() -> None:
+    a, b = fixture(1, 1, 1, 3, conflict=(2,)), fixture(2, 1, 3, 5, conflict=(1,))
+    found = only(examine([a, b], [output()], Network()))
+    assert found.sentence == "1 Lamp 1 and 2 Lamp 2 share channels of U1."
+    assert found.repair is not None
+    assert (found.repair.id, found.repair.change) == ("f2", {"address": "U9.1"})
+
+
+def test_past_the_end() -> None:
+    found = only(examine([fixture(1, 3, 498, 545, spans=()), LAMP], [output()], Network()))
+    assert found.sentence == "1 Lamp 1 with 48 channels from U3.498 ends past its universe."
+    assert found.repair is not None
+    assert found.repair.label == "Move it to U9.1"
+
+
+@pytest.mark.parametrize(
+    ("outputs", "says", "repair"),
+    [
+        ([], "no output covers it", None),
+        ([output(on=False)], "Quay is off", {"on": True}),
+        ([output(first_universe=0, count=1)], "no output covers it", {"count": 2}),
+    ],
+)
+def test_a_fixture_that_is_not_sent(outputs: list[dict[str, Any]], says: str, repair: Any) -> None:
+    found = [one for one in examine([LAMP], outputs, Network()) if one.kind == "not sent"]
+    assert found[0].sentence == f"U1 carries 1 Lamp 1 and is not sent: {says}."
+    assert (found[0].repair.change if found[0].repair else None) == repair
+
+
+def test_an_output_without_a_fixture() -> None:
+    found = only(
+        examine([LAMP], [output(), output(id="p", name="Attic", first_universe=5, address="10.0.0.5")], Network())
+    )
+    assert found.sentence == "Attic sends U5 to U6, where no fixture lies."
+    assert found.repair is not None
+    assert found.repair.change == {"on": False}
+
+
+def test_off_by_one_is_told_in_both_directions_and_only_where_nothing_fits() -> None:
+    """A node that counts from 1 calls "universe 1" what Art-Net's wire calls 0."""
+    for listens, counts_from, first in ((2, 1, 0), (0, 0, 1)):
+        node = HeardNode("10.0.0.69", "Quay node", (listens,), False)
+        sends = output(count=2 if listens == 2 else 1, first_number=first)
+        found = only(examine([LAMP], [sends], Network([node], [CARD])))
+        assert found.kind == "off by one"
+        assert f"listens to Art-Net Net 0 Sub-Net 0 Universe {listens};" in found.sentence
+        assert found.repair is not None
+        assert found.repair.change == {"first_number": counts_from}
+    fits = HeardNode("10.0.0.69", "Quay node", (1, 2), False)
+    assert examine([LAMP], [output()], Network([fits], [CARD])) == []
+    elsewhere = HeardNode("10.0.0.70", "Attic", (2,), False)  # nothing is sent to it by this output
+    assert examine([LAMP], [output()], Network([elsewhere], [CARD])) == []
+
+
+def test_off_by_one_on_sacn() -> None:
+    node = HeardNode("10.0.0.12", "Pier", (3,), True)
+    sends = output(protocol="sacn", mode="multicast", address="", first_number=1)
+    found = only(examine([LAMP], [sends], Network([node], [CARD])))
+    assert "Pier (10.0.0.12) listens to sACN 3; sACN 2 is sent to it." in found.sentence
+    assert found.universe == 2
+
+
+def test_a_destination_on_another_subnet() -> None:
+    # 10.0.0.1 and 10.0.0.69 with mask 255.255.255.0 see each other (check values of the trade); 10.0.1.69 does not.
+    assert examine([LAMP], [output()], Network((), [CARD])) == []
+    found = only(examine([LAMP], [output(address="10.0.1.69")], Network((), [CARD])))
+    assert found.sentence.startswith("Quay sends to 10.0.1.69: none of this machine's networks")
+
+
+def test_two_senders_on_a_universe() -> None:
+    found = only(examine([LAMP], [output()], Network((), [CARD], [("artnet", 1, "10.0.0.7"), ("sacn", 1, "x")])))
+    assert "10.0.0.7 sends Art-Net Net 0 Sub-Net 0 Universe 1 too" in found.sentence
+    assert found.universe == 2
