@@ -20,8 +20,9 @@ ALLOWED = {
     "media": {"core", "ipc", "engine.clips"},
     "preview": {"core", "effects", "ipc", "engine"},
     "store": {"core"},
+    "formats": {"core"},
     "standins": {"core", "wire"},
-    "api": {"core", "effects", "store", "ipc", "network", "engine.sections"},
+    "api": {"core", "effects", "store", "formats", "ipc", "network", "engine.sections"},
     "demo": {"core", "api.access"},
     "supervisor": {"core", "api", "store", "ipc", "network", "engine.sender", "wire", "demo"},
 }

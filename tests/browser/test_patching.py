@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
@@ -122,3 +123,36 @@ def test_automatic_addressing_shows_every_move_before_it_is_done(
     page.driver.find_element(By.TAG_NAME, "body").click()
     page.key("z")
     wait_for(lambda: addresses(app) == before, 5, "one undo did not bring all addresses back")
+
+
+def test_a_sheet_with_ten_faults_tells_ten_and_loads_nothing(
+    app: RunningApp, strips: list[str], browse: Browse, tmp_path: Path
+) -> None:
+    before = app.api().call("GET", "/api/show")["fixtures"]
+    page = browse(app.address)
+    page.open("patch")
+    page.click("Patch sheet")
+    bad = ["number,name,profile,mode,address"]
+    bad += [
+        "x,A,RGB lamp,,U1.1",
+        "0,B,RGB lamp,,U1.1",
+        "3,C,Nosuch,,U1.1",
+        "4,D,RGB lamp,9,U1.1",
+        "5,E,RGB lamp,,U1.513",
+    ]
+    bad += ["6,F,RGB lamp,,here", "7,G,RGB pixel strip,170 RGB,U1.9", "8,H,RGB lamp,,U64000.1", "9,I,RGB lamp,,U0.1"]
+    bad += ["9999999,J,RGB lamp,,"]
+    sheet = tmp_path / "sheet.csv"
+    sheet.write_text("\n".join(bad))
+    chooser = page.driver.find_element(By.CSS_SELECTOR, 'input[aria-label="Patch sheet file"]')
+    chooser.send_keys(str(sheet))
+    page.sees("sheet.csv: nothing was loaded. 10 things are wrong:")
+    for row in range(2, 12):
+        assert f"row {row}\n" in page.text()
+    page.sees("There is no profile 'Nosuch'.")
+    assert app.api().call("GET", "/api/show")["fixtures"] == before
+    sheet.write_text("number,name,profile,address\n21,Gate,RGB lamp,U7.1\n1,Pier,RGB pixel strip,U1.1\n")
+    chooser.send_keys(str(sheet))
+    page.sees("1 added, 1 changed, 0 the same")
+    page.click("Load 2")
+    wait_for(lambda: addresses(app).get(21) == "U7.1", 5, "the sheet was not loaded")

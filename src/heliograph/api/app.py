@@ -30,11 +30,27 @@ from heliograph.api.routes import (
     patch,
     profiles,
     ramps,
+    sheets,
     show,
 )
 from heliograph.api.settings import Settings
 
-ROUTES = (show, profiles, fixtures, groups, matrices, looks, ramps, outputs, patch, clips, engine, events, access)
+ROUTES = (
+    show,
+    profiles,
+    fixtures,
+    groups,
+    matrices,
+    looks,
+    ramps,
+    outputs,
+    patch,
+    sheets,
+    clips,
+    engine,
+    events,
+    access,
+)
 FAULTS = {code: {"model": schemas.Fault} for code in (403, 404, 409, 422, 503)}
 
 

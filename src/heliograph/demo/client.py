@@ -26,11 +26,14 @@ class ApiClient:
         data = json.dumps(body).encode() if body is not None else None
         return self._send(method, path, data, "application/json")
 
-    def upload(self, path: str, key: str, name: str, file: Path) -> Any:
-        """Sends a file as a form with its id."""
+    def upload(self, path: str, key: str, name: str, file: Path, **fields: str) -> Any:
+        """Sends a file as a form with its id and further fields."""
         mark = uuid4().hex
-        head = (
-            f'--{mark}\r\ncontent-disposition: form-data; name="id"\r\n\r\n{key}\r\n'
+        values = {"id": key, **fields} if key else fields
+        head = "".join(
+            f'--{mark}\r\ncontent-disposition: form-data; name="{field}"\r\n\r\n{value}\r\n'
+            for field, value in values.items()
+        ) + (
             f'--{mark}\r\ncontent-disposition: form-data; name="file"; filename="{name}"\r\n'
             "content-type: application/octet-stream\r\n\r\n"
         )

@@ -49,6 +49,8 @@ from heliograph.api.schemas.patching import (
     FindingView,
     MoveView,
     RepairView,
+    SheetAnswer,
+    SheetFaultView,
 )
 from heliograph.api.schemas.rig import (
     AddFixtures,
@@ -147,6 +149,8 @@ __all__ = [
     "ReceivedUniverse",
     "RenameShow",
     "RepairView",
+    "SheetAnswer",
+    "SheetFaultView",
     "ShowInfo",
     "ShowListed",
     "SpeedBody",

@@ -45,6 +45,24 @@ class ExchangePlaces(Strict):
     b: UUID
 
 
+class SheetFaultView(BaseModel):
+    """`row` counts lines from 1, the heading is 1."""
+
+    row: int
+    column: str
+    sentence: str
+
+
+class SheetAnswer(BaseModel):
+    """What a patch sheet would do, or did: fixtures added and changed; nothing at all where there are faults."""
+
+    added: int
+    changed: int
+    same: int
+    faults: list[SheetFaultView]
+    revision: int
+
+
 class RepairView(BaseModel):
     """One click: a PATCH of `change` on a fixture or an output."""
 

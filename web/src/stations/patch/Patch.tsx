@@ -7,6 +7,7 @@ import { Addressing } from "./Addressing";
 import { Doctor } from "./Doctor";
 import { Nodes } from "./Nodes";
 import { Outputs } from "./Outputs";
+import { SheetPanel } from "./SheetPanel";
 import { UniverseRuler } from "./UniverseRuler";
 import { universesOf } from "./universes";
 import { useFixtureDrag } from "./useFixtureDrag";
@@ -14,7 +15,7 @@ import { useFixtureDrag } from "./useFixtureDrag";
 /** Station 2: universes with what lies on them, outputs with every counting, the nodes heard. */
 export function Patch() {
   const { data, error } = useShow();
-  const [addressing, setAddressing] = useState(false);
+  const [panel, setPanel] = useState<"address" | "sheet" | null>(null);
   const drag = useFixtureDrag();
   const universes = data ? universesOf(data) : [];
   const unsent = universes.filter((u) => u.fixtures.length && !u.sentBy.some((o) => o.on));
@@ -32,14 +33,23 @@ export function Patch() {
                   : "every universe with fixtures is sent"}
               </Cap>
               <Button
-                aria-pressed={addressing}
+                aria-pressed={panel === "sheet"}
+                onClick={() => setPanel(panel === "sheet" ? null : "sheet")}
+              >
+                Patch sheet
+              </Button>
+              <Button
+                aria-pressed={panel === "address"}
                 disabled={!data.fixtures.length}
-                onClick={() => setAddressing(!addressing)}
+                onClick={() => setPanel(panel === "address" ? null : "address")}
               >
                 Address automatically
               </Button>
             </PaneHead>
-            {addressing && <Addressing revision={data.show.revision} onClose={() => setAddressing(false)} />}
+            {panel === "address" && (
+              <Addressing revision={data.show.revision} onClose={() => setPanel(null)} />
+            )}
+            {panel === "sheet" && <SheetPanel onClose={() => setPanel(null)} />}
             <Scroll>
               {universes.length ? (
                 universes.map((universe) => (
