@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import urllib.request
 from collections.abc import Callable
 from functools import partial
+from pathlib import Path
 from uuid import uuid4
 
 import pytest
@@ -187,3 +189,30 @@ def test_a_laser_is_dark_until_it_is_armed_and_a_press_makes_it_safe(
     page.find('button[aria-label="Lasers armed: make safe"]').click()
     wait_for(lambda: sent() == [0] * 10, 5, "one press did not make it safe")
     app.engine().ask({"do": "release"})
+
+
+def test_shows_are_begun_opened_saved_and_loaded(
+    app: RunningApp, lamps: list[str], browse: Browse, tmp_path: Path
+) -> None:
+    page = browse(app.address)
+    page.open("rig")
+    page.sees("4 fixtures, 4 cells")
+    saved = tmp_path / "pier.heliograph.zip"
+    with urllib.request.urlopen(f"{app.address}/api/show/file", timeout=10) as answer:
+        saved.write_bytes(answer.read())
+    page.find('button[aria-label="Shows"]').click()
+    page.click("New show")
+    page.sees("Nothing hangs here yet")
+    page.find('button[aria-label="Shows"]').click()
+    known = len(app.api().call("GET", "/api/shows"))
+    text = tmp_path / "notes.zip"
+    text.write_text("no show")
+    chooser = page.driver.find_element(By.CSS_SELECTOR, 'input[aria-label="Show file"]')
+    chooser.send_keys(str(text))
+    page.sees("The file cannot be read as a show")
+    assert len(app.api().call("GET", "/api/shows")) == known
+    chooser.send_keys(str(saved))
+    wait_for(lambda: len(app.api().call("GET", "/api/shows")) == known + 1, 10, "the file was not loaded")
+    page.sees("Nothing hangs here yet")  # what is open stays open until another is chosen
+    shows = app.api().call("GET", "/api/shows")
+    assert sum(show["is_open"] for show in shows) == 1

@@ -32,11 +32,13 @@ from heliograph.api.routes import (
     ramps,
     sheets,
     show,
+    show_files,
 )
 from heliograph.api.settings import Settings
 
 ROUTES = (
     show,
+    show_files,
     profiles,
     fixtures,
     groups,

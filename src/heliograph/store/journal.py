@@ -127,6 +127,19 @@ def edit(show_id: str, author: Author, label: str) -> Iterator[Work]:
             _store(work, author, label, "edit", "done")
 
 
+def add_whole_show(key: str, name: str, tables: Mapping[str, Sequence[tuple[str, Columns]]], author: Author) -> None:
+    """A new show with all its objects, in one transaction: all of it or nothing."""
+    with db.atomic():
+        try:
+            Show.insert(id=key, name=name, revision=0, is_open=False).execute()
+        except peewee.IntegrityError as error:
+            raise _integrity(error) from error
+        with edit(key, author, f"Loaded {name}") as work:
+            for table, rows in tables.items():
+                if rows:
+                    work.insert(table, rows)
+
+
 def undo(show_id: str, author: Author) -> str:
     """Reverses this person's last edit and returns its label."""
     return _step_back(show_id, author, "done", "undone", "undo")

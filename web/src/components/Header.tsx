@@ -7,6 +7,7 @@ import { STATION_NAMES, STATIONS, toggleTheme, useView } from "../stores/view";
 import { ink, mono } from "../theme/tokens";
 import { KeyCap } from "./atoms";
 import { Mark } from "./Mark";
+import { ShowMenu } from "./ShowMenu";
 import { redo, undo } from "./steps";
 import { Typed } from "./Typed";
 
@@ -76,13 +77,23 @@ export function Header() {
         <Mark />
         Heliograph
       </Box>
-      <Box sx={{ alignSelf: "center", width: 214, color: ink.soft, fontSize: 13 }}>
+      <Box
+        sx={{
+          alignSelf: "center",
+          width: 214,
+          color: ink.soft,
+          fontSize: 13,
+          display: "flex",
+          alignItems: "center",
+        }}
+      >
         <Typed
           quiet
           label="Name of the show"
           value={data?.show.name ?? ""}
           onCommit={(name) => edit(() => answer(client.PATCH("/api/show", { body: { name } })))}
         />
+        <ShowMenu />
       </Box>
       <Box
         component="nav"

@@ -47,7 +47,20 @@ export function makeTheme(name: ThemeName): Theme {
           outlined: { borderColor: c.hair2, "&:hover": { borderColor: c.soft } },
         },
       },
-      MuiTooltip: { defaultProps: { enterDelay: 400, arrow: true } },
+      MuiPaper: { styleOverrides: { root: { backgroundImage: "none" } } },
+      MuiTooltip: {
+        defaultProps: { enterDelay: 400, arrow: true },
+        styleOverrides: {
+          tooltip: {
+            backgroundColor: c.panel,
+            color: c.text,
+            border: `1px solid ${c.hair2}`,
+            fontSize: 12.5,
+            fontWeight: 400,
+          },
+          arrow: { color: c.hair2 },
+        },
+      },
       MuiSlider: {
         defaultProps: { size: "small" },
         styleOverrides: {

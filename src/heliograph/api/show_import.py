@@ -1,0 +1,236 @@
+"""Turns the tables of a show file into rows of a new show: every value checked, every id made new.
+
+Ids are made from the new show's own, so that a show can be loaded beside itself.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, Literal
+from uuid import UUID, uuid5
+
+from pydantic import BaseModel, Field, ValidationError
+
+from heliograph.api.routes.clips import SUFFIXES
+from heliograph.api.schemas.base import Name, Strict
+from heliograph.api.schemas.looks import LayerBody, StopBody
+from heliograph.api.schemas.matrices import Packed
+from heliograph.api.schemas.outputs import OutputBody
+from heliograph.api.schemas.rig import ModeBody
+from heliograph.core.colour import check_ramp, stops_from_json
+from heliograph.core.errors import InputError
+from heliograph.core.layer import layer_from_json
+from heliograph.core.matrix import check_placements, check_size, unpack
+from heliograph.core.profile import mode_from_json
+from heliograph.effects import complete_params, effect_named
+from heliograph.formats.show_file import Tables
+
+Rows = dict[str, list[tuple[str, dict[str, Any]]]]
+
+ROWS_MAX = 50_000
+
+
+class ProfileRow(Strict):
+    id: UUID
+    maker: Name
+    name: Name
+    kind: Literal["lamp", "strip", "bar", "laser", "other"]
+    guarded: bool
+    modes: list[ModeBody] = Field(min_length=1, max_length=64)
+
+
+class FixtureRow(Strict):
+    id: UUID
+    number: int = Field(ge=1, le=999_999)
+    name: Name
+    profile: UUID
+    mode: Name
+    universe: int | None = Field(ge=1, le=63_999)
+    channel: int | None = Field(ge=1, le=512)
+    extra: Literal["replace", "add", "match", "leave"]
+    response: Literal["as is", "gamma 2.2", "CIE lightness"]
+
+
+class GroupRow(Strict):
+    id: UUID
+    place: int
+    name: Name
+    fixtures: list[UUID]
+
+
+class MatrixRow(Strict):
+    id: UUID
+    place: int
+    name: Name
+    width: int
+    height: int
+    placements: Packed
+
+
+class ClipRow(Strict):
+    """What a clip is like is looked into anew; only its name and content count."""
+
+    id: UUID
+    name: str = Field(min_length=1, max_length=200)
+    content: str = Field(pattern=r"^[0-9a-f]{64}$")
+    suffix: str = Field(max_length=6)
+
+
+class RampRow(Strict):
+    id: UUID
+    place: int
+    name: Name
+    stops: list[StopBody] = Field(min_length=1, max_length=8)
+
+
+class LookRow(Strict):
+    id: UUID
+    place: int
+    name: Name
+    layers: list[LayerBody] = Field(max_length=64)
+
+
+class OutputRow(OutputBody):
+    id: UUID
+    place: int
+    address: str = Field("", max_length=40)
+
+
+MODELS: dict[str, type[BaseModel]] = {
+    "profile": ProfileRow,
+    "fixture": FixtureRow,
+    "group": GroupRow,
+    "matrix": MatrixRow,
+    "clip": ClipRow,
+    "ramp": RampRow,
+    "look": LookRow,
+    "output": OutputRow,
+}
+
+
+def imported_rows(show_id: str, tables: Tables) -> Rows:
+    """Rows of a new show by table, in the order in which they may be inserted; InputError that names the place."""
+    unknown = set(tables) - set(MODELS)
+    if unknown:
+        raise InputError(f"show.json has a table '{sorted(unknown)[0][:40]}' that is not known.", where="file")
+    new = _Renaming(UUID(show_id))
+    read = {table: _read(table, tables.get(table, [])) for table in MODELS}
+    result: Rows = {}
+    for table, rows in read.items():
+        check = _CHECKS.get(table)
+        result[table] = []
+        for index, row in enumerate(rows):
+            if check is not None:
+                _at(table, index, check, row)
+            result[table].append((new(row.pop("id")), new.references(table, row)))
+    _check_references(result)
+    return result
+
+
+def _read(table: str, rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    if len(rows) > ROWS_MAX:
+        raise InputError(f"'{table}' has {len(rows)} rows: {ROWS_MAX} are the most.", where="file")
+    found = []
+    for index, row in enumerate(rows):
+        try:
+            found.append(MODELS[table].model_validate(row).model_dump(mode="json"))
+        except ValidationError as error:
+            first = error.errors()[0]
+            where = ".".join(str(part) for part in first["loc"])
+            raise InputError(f"{table} {index + 1} of show.json: {where}: {first['msg']}.", where="file") from error
+    return found
+
+
+def _at(table: str, index: int, check: Callable[[dict[str, Any]], None], row: dict[str, Any]) -> None:
+    try:
+        check(row)
+    except InputError as error:
+        raise InputError(
+            f"{table} {index + 1} of show.json: {error.what}", where="file", repair=error.repair
+        ) from error
+
+
+def _check_profile(row: dict[str, Any]) -> None:
+    for mode in row["modes"]:
+        mode_from_json(mode)
+
+
+def _check_fixture(row: dict[str, Any]) -> None:
+    if (row["universe"] is None) != (row["channel"] is None):
+        raise InputError("It has a universe without a channel, or a channel without a universe.")
+
+
+def _check_matrix(row: dict[str, Any]) -> None:
+    check_size(row["width"], row["height"])
+    check_placements(unpack(row["placements"]), row["width"], row["height"])
+
+
+def _check_clip(row: dict[str, Any]) -> None:
+    if row["suffix"] not in SUFFIXES:
+        raise InputError(f"'{row['suffix']}' is no kind of clip.")
+
+
+def _check_ramp(row: dict[str, Any]) -> None:
+    check_ramp(stops_from_json(row["stops"]))
+
+
+def _check_look(row: dict[str, Any]) -> None:
+    for data in row["layers"]:
+        layer = layer_from_json(data)
+        if layer.paints == "effect":
+            complete_params(effect_named(layer.effect), layer.params)
+
+
+_CHECKS: dict[str, Callable[[dict[str, Any]], None]] = {
+    "profile": _check_profile,
+    "fixture": _check_fixture,
+    "matrix": _check_matrix,
+    "clip": _check_clip,
+    "ramp": _check_ramp,
+    "look": _check_look,
+}
+
+
+class _Renaming:
+    """New ids from old ones, the same for the same within one show."""
+
+    def __init__(self, show: UUID) -> None:
+        self._show = show
+
+    def __call__(self, old: str) -> str:
+        return str(uuid5(self._show, old)) if old else ""
+
+    def references(self, table: str, row: dict[str, Any]) -> dict[str, Any]:
+        if table == "fixture":
+            return {**row, "profile": self(row["profile"])}
+        if table == "group":
+            return {**row, "fixtures": [self(one) for one in row["fixtures"]]}
+        if table == "matrix":
+            fixtures = [self(one) for one in row["placements"]["fixtures"]]
+            return {**row, "placements": {**row["placements"], "fixtures": fixtures}}
+        if table == "look":
+            return {**row, "layers": [self._layer(layer) for layer in row["layers"]]}
+        return row
+
+    def _layer(self, layer: dict[str, Any]) -> dict[str, Any]:
+        renamed = {name: self(layer[name]) for name in ("id", "matrix", "clip", "saved_ramp")}
+        return {**layer, **renamed}
+
+
+def _check_references(result: Rows) -> None:
+    ids = {table: {key for key, _ in rows} for table, rows in result.items()}
+    for table, keys in ids.items():
+        if len(keys) < len(result[table]):
+            raise InputError(f"Two of '{table}' in show.json have the same id.", where="file")
+    for index, (_, fixture) in enumerate(result["fixture"]):
+        if fixture["profile"] not in ids["profile"]:
+            raise InputError(f"fixture {index + 1} of show.json: its profile is not in the file.", where="file")
+    for index, (_, look) in enumerate(result["look"]):
+        for layer in look["layers"]:
+            gone = [
+                what
+                for what, table in (("matrix", "matrix"), ("clip", "clip"), ("saved_ramp", "ramp"))
+                if layer[what] and layer[what] not in ids[table]
+            ]
+            if gone:
+                raise InputError(f"look {index + 1} of show.json: its {gone[0]} is not in the file.", where="file")

@@ -1,0 +1,143 @@
+import { Box, Button, Popover } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { answer, client, type Fault, isFault, type Schemas } from "../api/client";
+import { newId } from "../api/person";
+import { queries, refreshShow } from "../api/show";
+import { sendShowFile } from "../api/showFile";
+import { useView } from "../stores/view";
+import { ink } from "../theme/tokens";
+import { Cap, FaultNote } from "./atoms";
+
+type Listed = Schemas["ShowListed"];
+
+/** The shows there are: open another, begin a new one, save this one to a file, load one from a file. */
+export function ShowMenu() {
+  const button = useRef<HTMLButtonElement>(null);
+  const chooser = useRef<HTMLInputElement>(null);
+  const [open, setOpen] = useState(false);
+  const [busy, setBusy] = useState("");
+  const [fault, setFault] = useState<Fault | null>(null);
+  const { data } = useQuery<Listed[], Fault>({
+    queryKey: ["shows"],
+    queryFn: async () => (await answer(client.GET("/api/shows"))) as Listed[],
+    enabled: open,
+  });
+  const run = async (what: string, task: () => Promise<unknown>, close = true) => {
+    setBusy(what);
+    setFault(null);
+    try {
+      await task();
+      useView.setState({ fixtures: [], matrix: null, look: null, layer: null, universe: 1 });
+      await refreshShow();
+      await queries.invalidateQueries({ queryKey: ["shows"] });
+      if (close) setOpen(false);
+    } catch (problem) {
+      if (!isFault(problem)) throw problem;
+      setFault(problem);
+    }
+    setBusy("");
+  };
+  const load = (file: File) => run(`loading ${file.name}`, () => sendShowFile(file), false);
+  return (
+    <>
+      <Button
+        ref={button}
+        variant="text"
+        aria-label="Shows"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+        sx={{ px: 0.5, color: ink.soft }}
+      >
+        ▾
+      </Button>
+      <Popover
+        open={open}
+        anchorEl={button.current}
+        onClose={() => setOpen(false)}
+        anchorOrigin={{ vertical: "bottom", horizontal: "left" }}
+        slotProps={{ paper: { sx: { width: 340, border: `1px solid ${ink.hair2}` } } }}
+      >
+        <Box sx={{ p: 1.5 }}>
+          <Box sx={{ display: "flex", alignItems: "center", mb: 0.5 }}>
+            <b style={{ fontWeight: 600 }}>Shows</b>
+            <Button
+              sx={{ ml: "auto" }}
+              onClick={() =>
+                run("making a show", () =>
+                  answer(client.POST("/api/shows", { body: { id: newId(), name: "New show" } })),
+                )
+              }
+            >
+              New show
+            </Button>
+          </Box>
+          <Box sx={{ maxHeight: 240, overflowY: "auto", mx: -1.5 }}>
+            {(data ?? []).map((show) => (
+              <Box
+                key={show.id}
+                component="button"
+                disabled={show.is_open}
+                onClick={() =>
+                  run("opening", () =>
+                    answer(
+                      client.POST("/api/shows/{show_id}/open", { params: { path: { show_id: show.id } } }),
+                    ),
+                  )
+                }
+                sx={{
+                  display: "flex",
+                  gap: 1,
+                  width: "100%",
+                  px: 1.5,
+                  py: 0.75,
+                  font: "inherit",
+                  color: "inherit",
+                  textAlign: "left",
+                  border: 0,
+                  background: show.is_open ? ink.brassGround : "none",
+                  cursor: show.is_open ? "default" : "pointer",
+                  "&:hover": { background: show.is_open ? ink.brassGround : ink.row },
+                }}
+              >
+                <Box component="span" sx={{ flex: 1, overflow: "hidden", textOverflow: "ellipsis" }}>
+                  {show.name}
+                </Box>
+                <Cap>{show.is_open ? "open" : "open it"}</Cap>
+              </Box>
+            ))}
+          </Box>
+          <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+            <Button component="a" href="/api/show/file" download>
+              Save to a file
+            </Button>
+            <Button onClick={() => chooser.current?.click()} disabled={busy !== ""}>
+              Load a file
+            </Button>
+            <input
+              ref={chooser}
+              type="file"
+              accept=".zip,application/zip"
+              aria-label="Show file"
+              hidden
+              onChange={(event) => {
+                const file = event.target.files?.[0];
+                event.target.value = "";
+                if (file) void load(file);
+              }}
+            />
+          </Box>
+          {busy && (
+            <Cap role="status" sx={{ mt: 1 }}>
+              {busy} ...
+            </Cap>
+          )}
+          {fault && <FaultNote what={fault.what} repair={fault.repair} />}
+          <Cap sx={{ mt: 1 }}>
+            The lights go over to a show as it is opened. A file holds everything of the show, its clips too.
+          </Cap>
+        </Box>
+      </Popover>
+    </>
+  );
+}
