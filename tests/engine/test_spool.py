@@ -78,3 +78,26 @@ def test_anything_else_begins_anew(tmp_path: Path, content: bytes) -> None:
     spool = Spool(tmp_path / "spool", 0)
     assert spool.resumed is None
     write(spool, 1, b"\1\1")
+
+
+def test_a_reader_beside_the_engine_sees_frame_and_state(tmp_path: Path) -> None:
+    """What the preview process does: it reads while another process writes, and never disturbs it."""
+    from heliograph.engine.spool import SpoolReader
+
+    path = tmp_path / "spool"
+    reader = SpoolReader(path)
+    assert reader.read() is None
+    spool = Spool(path, 0)
+    state = PlaybackState(master=0.4, masters={"g": 0.5}).started("L", 5)
+    spool.write(7, ShowClock(0, 0), state, (), b"")
+    first = reader.read()
+    assert first == (7, state)
+    spool.write(8, ShowClock(0, 0), state, (), b"")
+    again = reader.read()
+    assert again is not None
+    assert first is not None
+    assert (again[0], again[1] is first[1]) == (8, True)  # the same object while nothing changed
+    other = Spool(tmp_path / "other", 0)
+    other.write(1, ShowClock(0, 0), PlaybackState(), (), b"")
+    (tmp_path / "other").replace(path)  # a new engine wrote a new file
+    assert reader.read() == (1, PlaybackState())

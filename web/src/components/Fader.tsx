@@ -19,7 +19,7 @@ export function Fader({ label, value, held, onMove, onRelease }: FaderProps) {
   const [moving, setMoving] = useState<number | null>(null);
   const shown = moving ?? value;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 40px 48px 24px", gap: 0.75, alignItems: "center" }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 46px 48px 22px", gap: 0.75, alignItems: "center" }}>
       <Slider
         aria-label={label}
         min={0}
@@ -32,7 +32,9 @@ export function Fader({ label, value, held, onMove, onRelease }: FaderProps) {
         onChangeCommitted={() => setTimeout(() => setMoving(null), 300)}
         sx={held ? { "& .MuiSlider-track": { backgroundImage: HELD } } : {}}
       />
-      <Num style={{ color: ink.soft, textAlign: "right" }}>{toPercent(shown / 255)} %</Num>
+      <Num style={{ color: ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
+        {toPercent(shown / 255)} %
+      </Num>
       <Typed
         numeric
         label={`${label}, typed`}

@@ -3,8 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answer, client, type Fault, isFault, type Schemas } from "../api/client";
 import { newId } from "../api/person";
+import { sendForm } from "../api/sendForm";
 import { queries, refreshShow } from "../api/show";
-import { sendShowFile } from "../api/showFile";
 import { useView } from "../stores/view";
 import { ink } from "../theme/tokens";
 import { Cap, FaultNote } from "./atoms";
@@ -38,7 +38,8 @@ export function ShowMenu() {
     }
     setBusy("");
   };
-  const load = (file: File) => run(`loading ${file.name}`, () => sendShowFile(file), false);
+  const load = (file: File) =>
+    run(`loading ${file.name}`, () => sendForm("/api/shows/file", { id: newId(), file }), false);
   return (
     <>
       <Button

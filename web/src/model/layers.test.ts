@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { rampCss, type Stop, withStopAdded } from "./layers";
+import { AS_IT_IS, rampCss, type Stop, sayFitting, sayPart, withStopAdded } from "./layers";
 
 it("adds a colour in the widest gap, mixed from its neighbours", () => {
   const stops: Stop[] = [
@@ -26,4 +26,17 @@ it("says a ramp as a gradient", () => {
       [1, 4, 5, 6],
     ]),
   ).toBe("linear-gradient(90deg, rgb(1 2 3) 0%, rgb(4 5 6) 100%)");
+});
+
+it("says a fitting in as few words as tell it", () => {
+  expect(sayFitting(AS_IT_IS)).toBe("fill");
+  expect(sayFitting({ ...AS_IT_IS, fit: "fit", rotate: 90, mirror: "across" })).toBe(
+    "fit, turned 90°, mirrored across",
+  );
+});
+
+it("says which part of a clip plays", () => {
+  expect(sayPart(AS_IT_IS)).toBe("all of it");
+  expect(sayPart({ ...AS_IT_IS, in_s: 2 })).toBe("from 2 s on");
+  expect(sayPart({ ...AS_IT_IS, in_s: 2, out_s: 8.5 })).toBe("2 s to 8.5 s");
 });

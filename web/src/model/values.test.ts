@@ -54,3 +54,8 @@ describe("percent", () => {
     expect([50, 1, 10, 33, 99].map((p) => toByte(p / 100))).toEqual([128, 3, 26, 84, 252]);
   });
 });
+
+it("reads and says a clip's own speed in percent", () => {
+  expect(readSpeed("150 %")).toEqual({ value: 1.5, unit: "times" });
+  expect(saySpeed({ value: 0.25, unit: "times" })).toBe("25 %");
+});

@@ -4,10 +4,11 @@ import { answer, client, type Fault, type MatrixView, type Schemas, type WholeSh
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
 import { Cap, FaultNote, PaneHead, Scroll } from "../../components/atoms";
+import { Field } from "../../components/Field";
 import { beadsOf } from "../../model/placements";
 import { wovenAs } from "../../model/weaving";
 import { useView } from "../../stores/view";
-import { ink, mono } from "../../theme/tokens";
+import { ink } from "../../theme/tokens";
 
 type Body = Schemas["WeaveBody"];
 type Corner = NonNullable<Body["corner"]>;
@@ -144,37 +145,6 @@ export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | 
 function first(show: WholeShow): Body {
   const side = Math.max(1, Math.ceil(Math.sqrt(show.fixtures.reduce((sum, f) => sum + f.cells, 0))));
   return { selection: "all", width: side, height: side, corner: "top left", along: "rows", snake: false };
-}
-
-function Field({
-  id,
-  value,
-  onChange,
-  width,
-}: {
-  id: string;
-  value: string;
-  onChange: (text: string) => void;
-  width: number;
-}) {
-  return (
-    <Box
-      component="input"
-      id={id}
-      value={value}
-      onChange={(event: React.ChangeEvent<HTMLInputElement>) => onChange(event.target.value)}
-      sx={{
-        width,
-        height: 28,
-        px: 0.75,
-        font: `500 13px ${mono}`,
-        color: ink.text,
-        background: "transparent",
-        border: `1px solid ${ink.hair2}`,
-        borderRadius: "4px",
-      }}
-    />
-  );
 }
 
 function Whole({ id, value, onChange }: { id: string; value: number; onChange: (value: number) => void }) {

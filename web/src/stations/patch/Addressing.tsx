@@ -4,7 +4,8 @@ import { answer, client, type Fault, type Schemas } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Cap, FaultNote, KeyCap, Num } from "../../components/atoms";
 import { Choices } from "../../components/Choices";
-import { ink, mono } from "../../theme/tokens";
+import { Field } from "../../components/Field";
+import { ink } from "../../theme/tokens";
 
 type Body = Required<Schemas["Addressing"]>;
 
@@ -68,9 +69,14 @@ export function Addressing({ revision, onClose }: { revision: number; onClose: (
       >
         <Cap>address</Cap>
         <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-          <Field label="Fixtures" value={body.selection} onChange={(selection) => set({ selection })} />
+          <Field
+            width={130}
+            label="Fixtures"
+            value={body.selection}
+            onChange={(selection) => set({ selection })}
+          />
           <Cap>from</Cap>
-          <Field label="Start" value={body.start} onChange={(start) => set({ start })} />
+          <Field width={130} label="Start" value={body.start} onChange={(start) => set({ start })} />
         </Box>
         <Box sx={{ display: "flex", gap: 1 }}>
           <Button variant="text" onClick={onClose}>
@@ -160,35 +166,5 @@ function Moves({ moves }: { moves: Schemas["MoveView"][] }) {
       })}
       {moves.length > SHOWN && <Cap>and {moves.length - SHOWN} more</Cap>}
     </Box>
-  );
-}
-
-function Field({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  onChange: (text: string) => void;
-}) {
-  return (
-    <Box
-      component="input"
-      aria-label={label}
-      value={value}
-      onChange={(event: React.ChangeEvent<HTMLInputElement>) => onChange(event.target.value)}
-      sx={{
-        width: 130,
-        height: 28,
-        px: 0.75,
-        font: `500 13px ${mono}`,
-        color: ink.text,
-        background: "transparent",
-        border: `1px solid ${ink.hair2}`,
-        borderRadius: "4px",
-        "&:focus": { borderColor: ink.brass, outline: "none" },
-      }}
-    />
   );
 }

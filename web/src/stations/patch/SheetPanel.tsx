@@ -1,11 +1,13 @@
 import { Box, Button } from "@mui/material";
 import { useRef, useState } from "react";
-import { type Fault, isFault } from "../../api/client";
-import { type SheetAnswer, sendSheet } from "../../api/sheet";
+import { type Fault, isFault, type Schemas } from "../../api/client";
+import { sendForm } from "../../api/sendForm";
 import { refreshShow } from "../../api/show";
 import { Cap, FaultNote, KeyCap, Num } from "../../components/atoms";
 import { say } from "../../stores/notices";
 import { ink } from "../../theme/tokens";
+
+type SheetAnswer = Schemas["SheetAnswer"];
 
 /** The patch as a CSV sheet: saved, and loaded after a look at what it would do. */
 export function SheetPanel({ onClose }: { onClose: () => void }) {
@@ -17,7 +19,10 @@ export function SheetPanel({ onClose }: { onClose: () => void }) {
   const send = async (next: File, onlyLook: boolean) => {
     setFault(null);
     try {
-      const told = await sendSheet(next, onlyLook);
+      const told = await sendForm<SheetAnswer>("/api/patch/sheet", {
+        file: next,
+        only_look: String(onlyLook),
+      });
       setAnswer(told);
       setFile(next);
       if (onlyLook) return;

@@ -1,0 +1,35 @@
+import { Box } from "@mui/material";
+import { ink, mono } from "../theme/tokens";
+
+interface FieldProps {
+  value: string;
+  onChange: (text: string) => void;
+  width: number;
+  /** Its name, where no label element names it by `id`. */
+  label?: string;
+  id?: string;
+}
+
+/** A field whose text counts while it is typed, such as the question of a plan that is shown beside it. */
+export function Field({ value, onChange, width, label, id }: FieldProps) {
+  return (
+    <Box
+      component="input"
+      id={id}
+      aria-label={label}
+      value={value}
+      onChange={(event: React.ChangeEvent<HTMLInputElement>) => onChange(event.target.value)}
+      sx={{
+        width,
+        height: 28,
+        px: 0.75,
+        font: `500 13px ${mono}`,
+        color: ink.text,
+        background: "transparent",
+        border: `1px solid ${ink.hair2}`,
+        borderRadius: "4px",
+        "&:focus": { borderColor: ink.brass, outline: "none" },
+      }}
+    />
+  );
+}
