@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import subprocess
 import sys
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 from heliograph.core.errors import HeliographError
@@ -36,17 +36,16 @@ def build_demo(address: str, pass_code: str, card: str, quay: str) -> None:
     _start(api)
 
 
-def add_reel(address: str, pass_code: str, data: Path) -> None:
-    """Draws the clip in a process of its own and adds it with its look, once in a show's life.
-
-    Takes half a minute, while everything else runs already.
+def add_reel(address: str, pass_code: str, data: Path, run: Callable[[list[str]], None]) -> None:
+    """Draws the clip in a process of its own (`run` starts it and waits) and adds it with its look, once in a
+    show's life. Takes half a minute, while everything else runs already.
     """
     done, reel = data / "media" / "storm_reel.done", data / "media" / "storm_reel.mp4"
     if done.exists():
         return
     api = ApiClient(address, pass_code)
     if not any(clip["id"] == key("reel") for clip in api.call("GET", "/api/show")["clips"]):
-        subprocess.run(["nice", "-n", "15", sys.executable, "-m", "heliograph.demo.reel", str(reel)], check=True)
+        run([sys.executable, "-m", "heliograph.demo.reel", str(reel)])
         api.upload("/api/clips", key("reel"), "Storm reel.mp4", reel)
     if not any(look["id"] == key("Storm reel") for look in api.call("GET", "/api/show")["looks"]):
         add_storm(api)

@@ -89,6 +89,19 @@ def _die_with_parent(number: int) -> Callable[[], None]:
     return before_exec
 
 
+def run_beside(command: list[str]) -> None:
+    """Runs a program to its end, behind everything else; it ends with us, and Ctrl-C is not for it.
+
+    Raises subprocess.CalledProcessError where it fails.
+    """
+
+    def before_exec() -> None:
+        os.nice(15)
+        _die_with_parent(signal.SIGKILL)()
+
+    subprocess.run(command, check=True, stdin=subprocess.DEVNULL, start_new_session=True, preexec_fn=before_exec)
+
+
 @dataclass(slots=True)
 class Family:
     """All children in starting order; stopped in reverse."""

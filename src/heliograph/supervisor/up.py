@@ -31,7 +31,7 @@ from heliograph.store import rows
 from heliograph.store.database import connected, migrate, open_database
 from heliograph.store.journal import Author
 from heliograph.supervisor.card_sockets import CardSockets
-from heliograph.supervisor.children import Child, Family, end_left_over
+from heliograph.supervisor.children import Child, Family, end_left_over, run_beside
 from heliograph.supervisor.cluster import Cluster
 from heliograph.supervisor.say import StartError, step
 
@@ -247,8 +247,10 @@ class Supervisor:
         from heliograph.demo.build import add_reel
 
         try:
-            add_reel(self.address, self.pass_code, self._data)
+            add_reel(self.address, self.pass_code, self._data, run_beside)
         except (HeliographError, OSError, subprocess.SubprocessError) as error:
+            if self._family.stopping.is_set():
+                return
             self._log.warning(f"the demo's clip could not be made: {error}", event_for_people=True)
 
     def _watch_cards(self) -> None:
