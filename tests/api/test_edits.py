@@ -128,6 +128,18 @@ def test_a_stale_writer_is_told_who_changed_what(app: RunningApp, show: str) -> 
     assert (fixture["name"], fixture["number"]) == ("Gate", 7)
 
 
+def test_two_quick_changes_of_ones_own_are_no_conflict(app: RunningApp, show: str) -> None:
+    api = app.api()
+    [lamp] = ids(1)
+    api.call("POST", "/api/fixtures", {"text": "1 x RGB lamp, from 1", "ids": [lamp]})
+    seen = api.call("GET", "/api/show")["fixtures"][0]["rev"]
+    for name in ("Porch", "Gate"):  # both with the revision that was seen before the first
+        api.call("PATCH", f"/api/fixtures/{lamp}", {"name": name, "rev": seen})
+    assert api.call("GET", "/api/show")["fixtures"][0]["name"] == "Gate"
+    with pytest.raises(HeliographError, match="Tester changed name of this fixture meanwhile"):
+        app.api("skua", "Skua").call("PATCH", f"/api/fixtures/{lamp}", {"name": "Roof", "rev": seen})
+
+
 def test_two_people_at_two_layers(app: RunningApp, show: str) -> None:
     skua, gannet = app.api("skua", "Skua"), app.api("gannet", "Gannet")
     skua.call("POST", "/api/fixtures", {"text": "RGB lamp", "ids": ids(1)})

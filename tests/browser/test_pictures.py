@@ -174,6 +174,26 @@ def test_a_ramp_stop_that_is_dragged_is_on_the_lamps_before_it_is_let_go(
     assert receiver.picture() == dragged  # what was seen while dragging is what was stored
 
 
+def test_colours_of_a_ramp_are_moved_and_taken_away_by_keyboard(app: RunningApp, browse: Browse) -> None:
+    light_wall(app, "127.0.77.3", [[0, 0, 0, 0], [0.5, 9, 9, 9], [1, 250, 250, 250]], effect="Grade")
+    page = browse(app.address)
+    page.open("looks")
+    chip(page, 1, "3 colours").click()
+
+    def ramp() -> list[list[float]]:
+        stops: list[list[float]] = app.api().call("GET", "/api/show")["looks"][0]["layers"][0]["ramp"]
+        return stops
+
+    page.driver.execute_script("arguments[0].focus()", page.find('button[aria-label="Colour 2"]'))
+    page.key(Keys.ARROW_RIGHT)
+    wait_for(lambda: ramp()[1] == [0.51, 9, 9, 9], 5, f"the arrow did not move it: {ramp()}")
+    ActionChains(page.driver).key_down(Keys.SHIFT).send_keys(Keys.ARROW_LEFT).key_up(Keys.SHIFT).perform()
+    wait_for(lambda: ramp()[1][0] == 0.41, 5, f"Shift and arrow did not move it further: {ramp()}")
+    page.key(Keys.DELETE)
+    wait_for(lambda: [stop[0] for stop in ramp()] == [0.0, 1.0], 5, "Delete did not take it away")
+    assert len(app.api().call("GET", "/api/show")["looks"][0]["layers"]) == 1  # the colour, not the line
+
+
 def test_a_saved_ramp_colours_all_lines_that_use_it(app: RunningApp, node: MakeNode, browse: Browse) -> None:
     receiver = node("127.0.76.2", wall_hang())
     light_wall(app, "127.0.76.2", [[0, 10, 20, 30]])

@@ -47,6 +47,7 @@ class Work:
 
     show: Show
     revision: int
+    author: str = ""
     changes: list[Change] = field(default_factory=list)
 
     def get(self, table: str, key: str) -> ShowRow:
@@ -94,6 +95,8 @@ class Work:
     def _refuse_stale(self, mine: Change, seen: int) -> None:
         since = Edit.select().where((Edit.show == self.show) & (Edit.revision > seen)).order_by(Edit.revision)
         for entry in since:
+            if entry.author == self.author:
+                continue  # two quick changes of one's own are no conflict
             for change in entry.changes:
                 if change["table"] != mine["table"] or change["id"] != mine["id"]:
                     continue
@@ -121,6 +124,7 @@ class Work:
 def edit(show_id: str, author: Author, label: str) -> Iterator[Work]:
     """A unit of work: one transaction, one revision, one entry that can be undone."""
     with _locked(show_id) as work:
+        work.author = author.key
         yield work
         if work.changes:
             _drop_redo(work.show, author)

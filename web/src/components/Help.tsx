@@ -11,6 +11,7 @@ const KEYS: [string, string][] = [
   ["Space", "Looks: start or stop the chosen look"],
   ["↑ ↓", "Looks: choose a line; with Alt move it in the stack"],
   ["M, S, D", "Looks: mute, solo, duplicate the chosen line"],
+  ["← →", "Looks: move a colour along its ramp; Delete takes it away"],
   ["H", "Rig: light the chosen fixtures up while it is held"],
   ["Arrows", "Matrices: move over the squares; tables: over the rows"],
   ["Enter", "Matrices: pick a cell up, put it down on another to exchange"],

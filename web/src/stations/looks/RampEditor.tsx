@@ -32,6 +32,20 @@ export function RampEditor({ stops, onMove, onCommit }: RampProps) {
     const at = round(clamp((event.clientX - box.left) / box.width, low, high), 3);
     return changed([at, ...colour]);
   };
+  /** Arrows move a colour along the ramp by 1 %, with Shift by 10 %; Delete takes it away. */
+  const onKey = (event: React.KeyboardEvent, i: number) => {
+    const step = { ArrowLeft: -0.01, ArrowRight: 0.01 }[event.key];
+    const one = stops[i];
+    if (step && one && stops.length > 1) {
+      const [low, high] = [stops[i - 1]?.[0] ?? 0, stops[i + 1]?.[0] ?? 1];
+      const at = round(clamp(one[0] + step * (event.shiftKey ? 10 : 1), low, high), 3);
+      onCommit(stops.map((other, n) => (n === i ? [at, ...colourOf(one)] : other) as Stop));
+    } else if (event.key === "Delete" && stops.length > 1) onCommit(stops.filter((_, n) => n !== i));
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+    event.nativeEvent.stopImmediatePropagation();
+  };
   const parts: [string, number, number, (value: number) => Rgb][] = [
     ["red", colour[0], 255, (v) => [v, colour[1], colour[2]]],
     ["green", colour[1], 255, (v) => [colour[0], v, colour[2]]],
@@ -59,6 +73,8 @@ export function RampEditor({ stops, onMove, onCommit }: RampProps) {
             onPointerMove={(event: React.PointerEvent) =>
               dragging.current && event.buttons && onMove(placed(event))
             }
+            onFocus={() => setChosen(i)}
+            onKeyDown={(event: React.KeyboardEvent) => onKey(event, i)}
             onPointerUp={(event: React.PointerEvent) => {
               if (dragging.current) onCommit(placed(event));
               dragging.current = false;

@@ -30,6 +30,7 @@ export function useLayerEdits(show: WholeShow, look: LookView, stored: Layer): L
   const [moving, setMoving] = useState<Partial<Layer>>({});
   const [fault, setFault] = useState<Fault | null>(null);
   /** The revision seen when a control began to move: what somebody else changed since is not overwritten unseen. */
+  const pending = useRef(0);
   const seen = useRef<{ look: number; ramp: number } | null>(null);
   const params = { path: { look_id: look.id, layer_id: stored.id } };
   const saved = show.ramps.find((ramp) => ramp.id === stored.saved_ramp);
@@ -43,16 +44,22 @@ export function useLayerEdits(show: WholeShow, look: LookView, stored: Layer): L
     setMoving((before) => ({ ...before, ...changes }));
     gesture(look.id, stored.id, changes);
   };
-  const finish = async (run: () => Promise<unknown>) => {
+  /** Shows the new values at once, stores them, and lets go of them when nothing else is under way. */
+  const finish = async (changes: Partial<Layer>, run: () => Promise<unknown>) => {
     setFault(null);
+    setMoving((before) => ({ ...before, ...changes }));
+    pending.current++;
     await edit(run, setFault);
+    if (--pending.current > 0) return;
     endGesture(look.id);
     setMoving({});
     seen.current = null;
   };
   const commit = (changes: Partial<Layer>) => {
     const body = { ...changes, rev: seen.current?.look ?? look.rev } as Schemas["LayerPatch"];
-    return finish(() => answer(client.PATCH("/api/looks/{look_id}/layers/{layer_id}", { params, body })));
+    return finish(changes, () =>
+      answer(client.PATCH("/api/looks/{look_id}/layers/{layer_id}", { params, body })),
+    );
   };
   const users = () =>
     show.looks.flatMap((one) =>
@@ -69,7 +76,7 @@ export function useLayerEdits(show: WholeShow, look: LookView, stored: Layer): L
   const commitRamp = async (ramp: Stop[]) => {
     if (!saved) return commit({ ramp });
     const body = { stops: ramp, rev: seen.current?.ramp || saved.rev };
-    await finish(() =>
+    await finish({ ramp }, () =>
       answer(client.PATCH("/api/ramps/{ramp_id}", { params: { path: { ramp_id: saved.id } }, body })),
     );
     for (const [lookId] of users()) endGesture(lookId);
