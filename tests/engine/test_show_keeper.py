@@ -1,0 +1,127 @@
+"""Keeping the show that is handed over: only what is missing travels, gestures move it, nothing half adopted."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from heliograph.core.errors import InputError
+from heliograph.engine.compiled import CompiledShow
+from heliograph.engine.sections import SectionStore, content_hash
+from heliograph.engine.show_keeper import ShowKeeper
+from tests.engine.shows import grid, lamps, layer, look
+
+
+def sections(opacity: float = 1.0) -> dict[str, Any]:
+    one = look(layer("a", "Flat", opacity=opacity, ramp=[[0, 200, 100, 40]]))
+    return {"rig": lamps(4), "matrix:M": grid(2, 2), "outputs": {"outputs": []}, "look:L": one}
+
+
+class Kept:
+    """A keeper with what it handed on."""
+
+    def __init__(self, folder: Path) -> None:
+        self.adopted: list[CompiledShow] = []
+        self.keeper = ShowKeeper(SectionStore(folder), folder, lambda new, _last: self.adopted.append(new))
+
+    def ask(self, kind: str, **message: Any) -> dict[str, Any]:
+        return self.keeper.handlers[kind]({"do": kind, **message})
+
+    def hand_over(self, parts: dict[str, Any], revision: int = 1) -> list[str]:
+        """As the web process does; returns the hashes that were missing."""
+        manifest = {key: content_hash(value) for key, value in parts.items()}
+        missing: list[str] = self.ask("manifest", manifest=manifest)["missing"]
+        self.ask("sections", sections=[v for k, v in parts.items() if manifest[k] in missing])
+        self.ask("adopt", manifest=manifest, revision=revision)
+        return missing
+
+    def opacity(self) -> float:
+        return self.keeper.show.looks["L"][0].layer.opacity
+
+
+@pytest.fixture
+def kept(tmp_path: Path) -> Kept:
+    return Kept(tmp_path)
+
+
+def test_only_what_changed_travels_and_is_compiled_again(kept: Kept) -> None:
+    assert len(kept.hand_over(sections())) == 4
+    first = kept.keeper.show
+    missing = kept.hand_over(sections(0.5), 2)
+    assert missing == [content_hash(sections(0.5)["look:L"])]
+    assert kept.opacity() == 0.5
+    assert kept.keeper.show.rig is first.rig
+    assert kept.keeper.show.matrices["M"] is first.matrices["M"]
+    assert len(kept.adopted) == 2
+
+
+def test_a_show_whose_sections_have_not_arrived_is_not_adopted(kept: Kept) -> None:
+    kept.hand_over(sections())
+    with pytest.raises(InputError, match="1 sections have not arrived"):
+        kept.ask("adopt", manifest={"rig": "0" * 32}, revision=2)
+    assert kept.opacity() == 1.0
+    assert len(kept.adopted) == 1
+
+
+def test_a_gesture_moves_the_show_and_is_taken_back(kept: Kept) -> None:
+    kept.hand_over(sections())
+    before = kept.keeper.show.tag
+    kept.ask("gesture", look="L", layer="a", changes={"opacity": 0.25})
+    kept.ask("gesture", look="L", layer="a", changes={"params": {"place": 40}})
+    assert kept.opacity() == 0.25
+    assert kept.keeper.show.looks["L"][0].params["place"] == 40
+    assert kept.keeper.show.tag != before
+    kept.ask("end_gesture", look="L")
+    assert (kept.opacity(), kept.keeper.show.tag) == (1.0, before)
+
+
+def test_the_stored_value_ends_the_gesture(kept: Kept) -> None:
+    kept.hand_over(sections())
+    kept.ask("gesture", look="L", layer="a", changes={"opacity": 0.25})
+    kept.hand_over(sections(0.3), 2)
+    assert kept.opacity() == 0.3
+    others = {**sections(0.3), "outputs": {"outputs": [], "x": 1}}
+    kept.ask("gesture", look="L", layer="a", changes={"opacity": 0.6})
+    kept.hand_over(others, 3)  # an edit elsewhere leaves it under the hand
+    assert kept.opacity() == 0.6
+
+
+@pytest.mark.parametrize(
+    ("changes", "says"),
+    [
+        ({"matrix": "N"}, "A gesture cannot move matrix"),
+        ({"opacity": 3}, "outside 0 to 100 %"),
+        ({"params": {"place": 900}}, "place 900 is outside"),
+        ({"blend": "burn"}, "There is no blend 'burn'"),
+    ],
+)
+def test_a_gesture_that_cannot_be_changes_nothing(kept: Kept, changes: dict[str, Any], says: str) -> None:
+    kept.hand_over(sections())
+    with pytest.raises(InputError, match=says):
+        kept.ask("gesture", look="L", layer="a", changes=changes)
+    assert kept.opacity() == 1.0
+    kept.ask("gesture", look="L", layer="a", changes={"opacity": 0.5})  # and it goes on
+    assert kept.opacity() == 0.5
+
+
+def test_a_restart_finds_the_last_show_on_disk(kept: Kept, tmp_path: Path) -> None:
+    kept.hand_over(sections(0.7), 5)
+    again = Kept(tmp_path)
+    assert again.keeper.load()
+    assert again.opacity() == 0.7
+    assert again.keeper.store.revision == 5
+    assert again.adopted == []
+    assert again.keeper.show.tag == kept.keeper.show.tag
+    assert not Kept(tmp_path / "elsewhere").keeper.load()
+
+
+def test_a_clip_that_arrives_later_is_opened(kept: Kept) -> None:
+    clip = layer("a", "", paints="clip", clip="c", speed={"value": 1, "unit": "times"})
+    parts = {**sections(), "clip:c": {"id": "c", "content": "c", "suffix": ".mp4"}, "look:L": look(clip)}
+    kept.hand_over(parts)
+    kept.keeper.open_clips()  # nothing there yet, and no harm done
+    [one] = kept.keeper.show.looks["L"]
+    assert one.clip is not None
+    assert not one.clip.is_open

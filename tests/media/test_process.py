@@ -1,0 +1,125 @@
+"""The media process's own work: what is wanted is decoded, once for each size, and what cannot be says why."""
+
+from __future__ import annotations
+
+import hashlib
+import shutil
+import threading
+from pathlib import Path
+from typing import Any
+
+import pytest
+from PIL import Image
+
+from heliograph.core.errors import InputError
+from heliograph.engine.clips import ClipFrames, frames_path
+from heliograph.media.process import Media
+from tests.browser.clips import write_clip
+from tests.conftest import wait_for
+
+
+class Log:
+    """Collects what is said."""
+
+    def __init__(self) -> None:
+        self.said: list[str] = []
+
+    def info(self, text: str, **_: Any) -> None:
+        self.said.append(text)
+
+    warning = info
+
+
+class Running:
+    def __init__(self, folder: Path) -> None:
+        self.folder, self.log = folder, Log()
+        self.media = Media(folder, self.log)
+        self._thread = threading.Thread(target=self.media.run, daemon=True)
+        self._thread.start()
+
+    def keep(self, source: Path) -> str:
+        """Puts a file where uploads are kept; returns its content's hash."""
+        content = hashlib.sha256(source.read_bytes()).hexdigest()
+        shutil.copy(source, self.folder / "files" / f"{content}{source.suffix}")
+        return content
+
+    def want(self, content: str, suffix: str, width: int, height: int, **fitting: Any) -> dict[str, Any]:
+        return {"content": content, "suffix": suffix, "width": width, "height": height, "fitting": fitting}
+
+    def ask(self, do: str, **message: Any) -> dict[str, Any]:
+        return self.media.answer({"do": do, **message}, [])
+
+    def status(self) -> list[dict[str, Any]]:
+        found: list[dict[str, Any]] = self.ask("status")["clips"]
+        return found
+
+    def stop(self) -> None:
+        self.media.stop()
+        self._thread.join(10)
+
+
+@pytest.fixture
+def running(tmp_path: Path) -> Any:
+    one = Running(tmp_path / "media")
+    yield one
+    one.stop()
+
+
+def test_a_clip_is_decoded_once_for_each_size_and_fitting(running: Running, tmp_path: Path) -> None:
+    write_clip(tmp_path / "a.mp4", [[[(200, 0, 0), (0, 0, 200)]]] * 4)
+    content = running.keep(tmp_path / "a.mp4")
+    wanted = [
+        running.want(content, ".mp4", 2, 1),
+        running.want(content, ".mp4", 2, 1),  # by two layers
+        running.want(content, ".mp4", 2, 1, mirror="across"),
+        running.want(content, ".mp4", 4, 2, in_s=0.08),
+    ]
+    running.ask("want", clips=wanted)
+    wait_for(lambda: [one["ready"] for one in running.status()] == [1.0] * 3, 10, f"{running.status()}")
+    assert len([text for text in running.log.said if text.startswith("clip decoded")]) == 3
+    plain, mirrored = (
+        ClipFrames.open(frames_path(running.folder / "frames", content, 2, 1, f"fill-0-{m}")).frame_at(0)
+        for m in ("none", "across")
+    )
+    assert plain is not None
+    assert mirrored is not None
+    assert plain[0].tolist() == mirrored[1].tolist()
+    assert plain[0, 0] > 150 > plain[1, 0]
+
+
+def test_what_cannot_be_decoded_says_why_and_holds_nothing_else_up(running: Running, tmp_path: Path) -> None:
+    (tmp_path / "bad.mp4").write_text("no video")
+    Image.new("RGB", (8, 8), (9, 90, 200)).save(tmp_path / "good.png")
+    bad, good = running.keep(tmp_path / "bad.mp4"), running.keep(tmp_path / "good.png")
+    running.ask("want", clips=[running.want(bad, ".mp4", 2, 2), running.want(good, ".png", 2, 2)])
+    wait_for(lambda: running.status()[1]["ready"] == 1.0, 10)
+    assert "cannot be read as a video or a picture" in running.status()[0]["fault"]
+    gone = running.want("f" * 64, ".mp4", 2, 2)
+    running.ask("want", clips=[gone])
+    wait_for(lambda: running.status()[0]["fault"], 10)
+
+
+def test_an_upload_is_looked_into_and_gets_its_thumbnail(running: Running, tmp_path: Path) -> None:
+    path = tmp_path / "quay.webp"
+    Image.new("RGB", (300, 200), (9, 90, 200)).save(path)
+    found = running.ask("probe", path=str(path), name="quay.webp", content="c1")
+    assert (found["kind"], found["width"], found["height"], found["frames"], found["said"]) == (
+        "picture",
+        300,
+        200,
+        1,
+        "",
+    )
+    with Image.open(running.folder / "thumbs" / "c1.png") as thumb:
+        assert max(thumb.size) <= 128
+    with pytest.raises(InputError, match="The media process knows no command 'sing'"):
+        running.ask("sing")
+
+
+def test_proxies_left_half_made_are_swept_up(tmp_path: Path) -> None:
+    folder = tmp_path / "media"
+    (folder / "proxies").mkdir(parents=True)
+    half = folder / "proxies" / "x.making"
+    half.write_bytes(b"half")
+    Media(folder, Log())
+    assert not half.exists()
