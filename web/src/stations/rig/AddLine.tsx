@@ -1,9 +1,10 @@
 import { Box, Button } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
-import { answer, client, type Schemas, type WholeShow } from "../../api/client";
+import { answer, client, type ProfileView, type Schemas, type WholeShow } from "../../api/client";
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
-import { Cap, FaultNote, KeyCap, Num } from "../../components/atoms";
+import { Cap, Chip, FaultNote, KeyCap, Num } from "../../components/atoms";
+import { suggestionsFor } from "../../model/addLine";
 import { say } from "../../stores/notices";
 import { useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
@@ -14,6 +15,7 @@ export function AddLine({ show }: { show: WholeShow }) {
   const [plan, setPlan] = useState<Schemas["AddPlan"] | null>(null);
   const [busy, setBusy] = useState(false);
   const asked = useRef(0);
+  const field = useRef<HTMLInputElement>(null);
   const edit = useEdit();
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision makes another plan
@@ -44,7 +46,7 @@ export function AddLine({ show }: { show: WholeShow }) {
       if (done) {
         setText("");
         useView.setState({ fixtures: ids });
-        say(`${read.count} fixtures added, ${read.cells} cells`);
+        say(`${read.count} ${read.count === 1 ? "fixture" : "fixtures"} added, ${read.cells} cells`);
       }
     } else setPlan(read);
     setBusy(false);
@@ -74,6 +76,7 @@ export function AddLine({ show }: { show: WholeShow }) {
         <Box
           component="input"
           id="add-line"
+          ref={field}
           autoComplete="off"
           spellCheck={false}
           placeholder="16 x RGB lamp, from 1, Lamp {n}"
@@ -109,15 +112,38 @@ export function AddLine({ show }: { show: WholeShow }) {
       </Box>
       {plan?.problem && <FaultNote what={plan.problem} repair={plan.repair} />}
       {good && <PlanList plan={plan} />}
-      {!text && (
-        <Cap sx={{ mt: 0.75 }}>
-          count x profile, mode, from number, name with {"{n}"}, at address. Profiles:{" "}
-          {show.profiles
-            .slice(0, 4)
-            .map((p) => p.name)
-            .join(", ")}
-        </Cap>
-      )}
+      <Suggestions
+        text={text}
+        profiles={show.profiles}
+        onTake={(next) => {
+          setText(next);
+          field.current?.focus();
+        }}
+      />
+    </Box>
+  );
+}
+
+interface SuggestionsProps {
+  text: string;
+  profiles: ProfileView[];
+  onTake: (text: string) => void;
+}
+
+/** What may stand next, as chips; and how the line is made up while it is empty. */
+function Suggestions({ text, profiles, onTake }: SuggestionsProps) {
+  const { of, items } = suggestionsFor(text, profiles);
+  if (!items.length) return null;
+  return (
+    <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", alignItems: "center", mt: 1 }}>
+      <Cap>
+        {text ? `${of}:` : "count x profile, mode, from number, name with {n}, at address. Profiles:"}
+      </Cap>
+      {items.map((one) => (
+        <Chip key={one.label} onClick={() => onTake(one.text)}>
+          {one.label}
+        </Chip>
+      ))}
     </Box>
   );
 }
