@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import { drawLamps, drawPicture } from "../canvas/drawPicture";
 import { latest, pictures } from "../stores/pictures";
-import { ink } from "../theme/tokens";
+import { pictureStyle } from "./pictureStyle";
 
 interface PictureProps {
   matrix: string;
@@ -34,18 +34,6 @@ export function PictureCanvas({ matrix, label, width, height, lamps }: PicturePr
     return () => cancelAnimationFrame(handle);
   }, [matrix, lamps, width]);
   return (
-    <canvas
-      ref={canvas}
-      role="img"
-      aria-label={label}
-      style={{
-        width,
-        height,
-        imageRendering: lamps ? "auto" : "pixelated",
-        background: ink.lamp,
-        borderRadius: 2,
-        display: "block",
-      }}
-    />
+    <canvas ref={canvas} role="img" aria-label={label} style={pictureStyle(width, height, Boolean(lamps))} />
   );
 }

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import { drawLamps, drawPicture } from "../canvas/drawPicture";
 import { type PreviewKind, previewKey, previews } from "../stores/pictures";
-import { ink } from "../theme/tokens";
+import { pictureStyle } from "./pictureStyle";
 
 interface PreviewProps {
   kind: PreviewKind;
@@ -40,15 +40,7 @@ export function PreviewCanvas({ kind, id, label, width, height, lamps, smooth }:
       ref={canvas}
       role="img"
       aria-label={label}
-      style={{
-        width,
-        height,
-        imageRendering: smooth || lamps ? "auto" : "pixelated",
-        background: ink.lamp,
-        borderRadius: 2,
-        display: "block",
-        flex: "none",
-      }}
+      style={pictureStyle(width, height, Boolean(smooth || lamps))}
     />
   );
 }

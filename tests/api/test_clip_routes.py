@@ -1,0 +1,106 @@
+"""Clips through the public API: what is told of them, thumbnails, names, deleting, names of layers' errors."""
+
+from __future__ import annotations
+
+import io
+import urllib.error
+import urllib.request
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from PIL import Image
+
+from heliograph.core.errors import HeliographError
+from tests.browser.clips import write_clip
+from tests.conftest import RunningApp
+
+
+@pytest.fixture
+def scene(app: RunningApp, show: str, tmp_path: Path) -> dict[str, str]:
+    """A matrix, a clip of two seconds, and a look that plays it."""
+    api = app.api()
+    ids = {name: str(uuid4()) for name in ("matrix", "clip", "look", "layer")}
+    api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "M", "width": 4, "height": 2})
+    write_clip(tmp_path / "sea.mp4", [[[(9, 90, 200)] * 3] * 2] * 50)
+    api.upload("/api/clips", ids["clip"], "sea.mp4", tmp_path / "sea.mp4")
+    layers = [{"id": ids["layer"], "paints": "clip", "clip": ids["clip"], "matrix": ids["matrix"]}]
+    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Gale", "layers": layers})
+    return ids
+
+
+def test_what_is_told_of_a_clip(app: RunningApp, scene: dict[str, str]) -> None:
+    [clip] = app.api().call("GET", "/api/show")["clips"]
+    assert (clip["kind"], clip["width"], clip["height"], clip["frames"]) == ("video", 96, 64, 50)
+    assert clip["duration_s"] == pytest.approx(2.0, abs=0.01)
+    assert clip["rate"] == pytest.approx(25.0, abs=0.1)
+    assert clip["used_by"] == ["Gale"]
+
+
+def test_its_thumbnail_is_a_small_picture_of_it(app: RunningApp, scene: dict[str, str]) -> None:
+    with urllib.request.urlopen(f"{app.address}/api/clips/{scene['clip']}/thumbnail", timeout=5) as answer:
+        assert answer.headers["content-type"] == "image/png"
+        image = Image.open(io.BytesIO(answer.read())).convert("RGB")
+    assert max(image.size) <= 128
+    assert all(abs(a - b) <= 8 for a, b in zip(image.getpixel((5, 5)), (9, 90, 200), strict=True))  # type: ignore[arg-type]
+    with pytest.raises(urllib.error.HTTPError) as told:
+        urllib.request.urlopen(f"{app.address}/api/clips/{uuid4()}/thumbnail", timeout=5)
+    assert told.value.code == 404
+
+
+def test_a_clip_in_use_names_its_looks_and_one_that_is_not_goes_and_comes_back(
+    app: RunningApp, scene: dict[str, str]
+) -> None:
+    api = app.api()
+    with pytest.raises(HeliographError, match="Gale uses this clip"):
+        api.call("DELETE", f"/api/clips/{scene['clip']}")
+    api.call("DELETE", f"/api/looks/{scene['look']}/layers/{scene['layer']}")
+    api.call("DELETE", f"/api/clips/{scene['clip']}")
+    assert api.call("GET", "/api/show")["clips"] == []
+    for _ in range(2):
+        api.call("POST", "/api/undo")
+    shown = api.call("GET", "/api/show")
+    assert shown["clips"][0]["used_by"] == ["Gale"]
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        ({"fitting": {"in_s": 2.5}}, "The in point at 2.5 s lies past the clip's end"),
+        ({"fitting": {"in_s": 1.5, "out_s": 1.0}}, "A clip cannot play from 1.5 s to 1 s"),
+        ({"fitting": {"rotate": 45}}, "rotate"),
+        ({"fitting": {"fit": "crop"}}, "fit"),
+        ({"speed": {"value": 33, "unit": "times"}}, "33 times its own speed is outside 0 to 32"),
+        ({"clip": str(uuid4())}, "That clip is not there any more"),
+        ({"saved_ramp": str(uuid4())}, "That ramp is not there any more"),
+        ({"blend": "screen"}, "blend"),
+    ],
+)
+def test_what_a_clip_layer_cannot_be(app: RunningApp, scene: dict[str, str], change: Any, says: str) -> None:
+    api = app.api()
+    before = api.call("GET", "/api/show")["looks"]
+    with pytest.raises(HeliographError) as told:
+        api.call("PATCH", f"/api/looks/{scene['look']}/layers/{scene['layer']}", change)
+    assert says in f"{told.value.what} {told.value.where}"
+    assert api.call("GET", "/api/show")["looks"] == before
+
+
+def test_an_effect_has_no_speed_of_its_own(app: RunningApp, scene: dict[str, str]) -> None:
+    mist = {"id": str(uuid4()), "paints": "effect", "effect": "Mist", "matrix": scene["matrix"]}
+    with pytest.raises(HeliographError, match="An effect has no speed of its own"):
+        app.api().call("POST", f"/api/looks/{scene['look']}/layers", {**mist, "speed": {"value": 1, "unit": "times"}})
+
+
+def test_a_layer_can_be_put_right_above_another(app: RunningApp, scene: dict[str, str]) -> None:
+    api = app.api()
+
+    def add(effect: str, above: str | None) -> None:
+        body = {"id": str(uuid4()), "paints": "effect", "effect": effect, "matrix": scene["matrix"], "above": above}
+        api.call("POST", f"/api/looks/{scene['look']}/layers", body)
+
+    add("Mist", None)
+    add("Flat", scene["layer"])
+    add("Grade", str(uuid4()))  # above one that is gone meanwhile: on top
+    layers = api.call("GET", "/api/show")["looks"][0]["layers"]
+    assert [layer["effect"] for layer in layers] == ["", "Flat", "Mist", "Grade"]

@@ -1,0 +1,98 @@
+"""The profiles every show begins with: each mode parses, is as long as it says, and can be lit."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from heliograph.api.generic_profiles import generic_profiles
+from heliograph.core.matrix import CellKey, pack, weave
+from heliograph.core.playback import PlaybackState, advance
+from heliograph.core.profile import EMITTERS, Mode, mode_from_json
+from heliograph.engine.compiled import compile_show
+from heliograph.engine.render import Renderer
+from tests.engine.shows import layer, look
+
+PROFILES = {columns["name"]: columns for _, columns in generic_profiles()}
+MODES = [(name, data) for name, columns in PROFILES.items() for data in columns["modes"]]
+
+
+def mode(profile: str, name: str) -> Mode:
+    return mode_from_json(next(data for data in PROFILES[profile]["modes"] if data["name"] == name))
+
+
+def test_all_kinds_of_lamp_are_there() -> None:
+    assert set(PROFILES) >= {
+        "RGB lamp",
+        "RGBW lamp",
+        "RGBA lamp",
+        "RGBAW+UV lamp",
+        "White lamp",
+        "Dimmer and RGB lamp",
+        "Cell bar",
+        "Pixel tube",
+        "RGB pixel strip",
+        "RGB laser head",
+    }
+    assert all(columns["maker"] == "Generic" for columns in PROFILES.values())
+
+
+@pytest.mark.parametrize(
+    ("profile", "name", "footprint", "cells"),
+    [
+        # Footprints of the trade's check values: common practice, no published source.
+        ("RGB lamp", "RGB", 3, 1),
+        ("RGBAW+UV lamp", "RGBAW+UV", 6, 1),
+        ("White lamp", "White", 1, 1),
+        ("Dimmer and RGB lamp", "Dimmer and strobe in one, RGB", 4, 1),
+        ("Pixel tube", "16 pixels of 8 channels", 128, 16),
+        ("RGB pixel strip", "170 RGB", 510, 170),
+        ("RGBW pixel strip", "128 RGBW", 512, 128),
+        ("Cell bar", "12 RGBA, dimmer and strobe", 50, 12),
+    ],
+)
+def test_footprints(profile: str, name: str, footprint: int, cells: int) -> None:
+    found = mode(profile, name)
+    assert (found.footprint, found.cell_count) == (footprint, cells)
+
+
+def test_ids_are_new_for_every_show_and_names_stand_once() -> None:
+    first, second = generic_profiles(), generic_profiles()
+    assert not {key for key, _ in first} & {key for key, _ in second}
+    for columns in PROFILES.values():
+        names = [data["name"] for data in columns["modes"]]
+        assert len(set(names)) == len(names)
+
+
+def white_on(data: dict[str, Any], guarded: bool, armed: bool) -> list[tuple[str, int]]:
+    """(attribute, value) of every channel of the first universe with white painted on all cells."""
+    parsed = mode_from_json(data)
+    keys = [CellKey("f", str(n + 1)) for n in range(parsed.cell_count)]
+    placed = pack(weave(keys, parsed.cell_count, 1, "top left", "rows", False))
+    sections: dict[str, Any] = {
+        "rig": {
+            "modes": {"m": {"mode": data, "guarded": guarded}},
+            "fixtures": [{"id": "f", "number": 1, "name": "x", "mode": "m", "universe": 1, "channel": 1}],
+        },
+        "matrix:M": {"id": "M", "name": "M", "width": parsed.cell_count, "height": 1, "placements": placed},
+        "look:L": look(layer("a", "Flat", ramp=[[0, 255, 255, 255]])),
+        "outputs": {"outputs": []},
+    }
+    show = compile_show(sections, Path("/nonexistent"))
+    state = advance(PlaybackState(armed=frozenset({"f"} if armed else ())).started("L", 0), show.layers, 0)
+    values = Renderer().render(show, state, 0)[0].tolist()
+    channels = [c for block in parsed.blocks for c in (*block.shared, *(block.cell_channels * block.cell_count))]
+    return [(c.attribute, v) for c, v in zip(channels, values, strict=False)]
+
+
+@pytest.mark.parametrize(("profile", "data"), MODES, ids=[f"{name}: {data['name']}" for name, data in MODES])
+def test_white_lights_every_lamp_and_nothing_strobes(profile: str, data: dict[str, Any]) -> None:
+    guarded = bool(PROFILES[profile]["guarded"])
+    sent = white_on(data, guarded, armed=True)
+    assert any(value == 255 for attribute, value in sent if attribute in EMITTERS)
+    assert all(value == 255 for attribute, value in sent if attribute == "Dimmer")
+    assert not any(value for attribute, value in sent if attribute == "Shutter1Strobe")
+    if guarded:
+        assert not any(value for _, value in white_on(data, guarded, armed=False))
