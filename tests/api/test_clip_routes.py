@@ -55,6 +55,12 @@ def test_a_clip_in_use_names_its_looks_and_one_that_is_not_goes_and_comes_back(
     api = app.api()
     with pytest.raises(HeliographError, match="Gale uses this clip"):
         api.call("DELETE", f"/api/clips/{scene['clip']}")
+    other = {"id": str(uuid4()), "paints": "clip", "clip": scene["clip"], "matrix": scene["matrix"]}
+    lull = str(uuid4())
+    api.call("POST", "/api/looks", {"id": lull, "name": "Lull", "layers": [other]})
+    with pytest.raises(HeliographError, match="Gale and Lull use this clip"):
+        api.call("DELETE", f"/api/clips/{scene['clip']}")
+    api.call("DELETE", f"/api/looks/{lull}")
     api.call("DELETE", f"/api/looks/{scene['look']}/layers/{scene['layer']}")
     api.call("DELETE", f"/api/clips/{scene['clip']}")
     assert api.call("GET", "/api/show")["clips"] == []

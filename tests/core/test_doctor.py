@@ -125,3 +125,10 @@ def test_two_senders_on_a_universe() -> None:
     found = only(examine([LAMP], [output()], Network((), [CARD], [("artnet", 1, "10.0.0.7"), ("sacn", 1, "x")])))
     assert "10.0.0.7 sends Art-Net Net 0 Sub-Net 0 Universe 1 too" in found.sentence
     assert found.universe == 2
+
+
+def test_an_overlap_is_told_where_it_is_not_where_the_strip_begins() -> None:
+    strip = fixture(1, 1, 1, 510, spans=((1, 1, 510), (2, 1, 90)), conflict=(2,))
+    lamp = fixture(2, 2, 90, 92, conflict=(1,))
+    found = only(examine([strip, lamp], [output()], Network()))
+    assert (found.universe, found.sentence) == (2, "1 Lamp 1 and 2 Lamp 2 share channels of U2.")

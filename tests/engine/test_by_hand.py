@@ -46,6 +46,20 @@ def test_masters_dim_what_is_light_by_hand_and_nothing_else() -> None:
     assert sent(dimmed, 4, manual={"f0/1": 200}, master=0.5) == [100, 200, 100, 40]
 
 
+def test_masters_dim_a_16_bit_dimmer_and_one_with_a_strobe_by_hand_too() -> None:
+    fine = show_of([{"attribute": "Dimmer"}, {"attribute": "Dimmer", "fine": True}, *RGB])
+    assert sent(fine, 2, manual={"f0/1": 0x80, "f0/2": 0x40}, master=0.5) == [0x40, 0x20]
+    assert sent(fine, 1, manual={"f0/1": 200}, master=0.5) == [100]
+    assert sent(fine, 2, manual={"f0/1": 200, "f0/2": 9}, blackout=True) == [0, 0]
+    assert sent(fine, 2, manual={"f0/2": 9}, blackout=True) == [0, 0]
+    ranges = [{"first": 0, "last": 7, "kind": "closed"}, {"first": 8, "last": 134, "kind": "dim"}]
+    ranges += [{"first": 135, "last": 239, "kind": "strobe"}, {"first": 240, "last": 255, "kind": "open"}]
+    strobe = show_of([{"attribute": "Dimmer", "ranges": ranges}, *RGB])
+    assert sent(strobe, 1, manual={"f0/1": 255}, master=0.5) == [71]
+    assert sent(strobe, 1, manual={"f0/1": 200}, master=0.5) == [200]
+    assert sent(strobe, 1, manual={"f0/1": 200}, blackout=True) == [0]
+
+
 def test_a_raw_value_moves_any_channel_of_an_output_also_where_nothing_is_patched() -> None:
     show = show_of(RGB)
     raw = {"1.2": 7, "1.500": 9, "2.1": 11, "40.1": 13}  # universe 40 is in no output: nothing to move

@@ -98,6 +98,17 @@ def table(kind: str, **row: Any) -> dict[str, list[dict[str, Any]]]:
     return {kind: [{"id": str(uuid4()), **row}]}
 
 
+def twins() -> dict[str, list[dict[str, Any]]]:
+    """Two fixtures with one number."""
+    key = str(uuid4())
+    blocks = [{"name": "Lamp", "shared": [], "cell_count": 1, "cell_channels": [{"attribute": "ColorAdd_R"}]}]
+    profile = {"maker": "x", "name": "x", "kind": "lamp", "guarded": False, "modes": [{"name": "1", "blocks": blocks}]}
+    lamp = {"number": 7, "name": "x", "profile": key, "mode": "1", "universe": None, "channel": None}
+    lamp |= {"extra": "replace", "response": "as is"}
+    fixtures = [{"id": str(uuid4()), **lamp} for _ in range(2)]
+    return {"profile": [{"id": key, **profile}], "fixture": fixtures}
+
+
 LAYER = {"id": str(uuid4()), "paints": "effect", "effect": "Mist", "matrix": str(uuid4())}
 
 
@@ -115,6 +126,7 @@ LAYER = {"id": str(uuid4()), "paints": "effect", "effect": "Mist", "matrix": str
             table("matrix", place=1, name="x", width=1000, height=251, placements={}),
             "matrix 1 of show.json: placements",
         ),
+        (twins(), "fixture 2 of show.json: fixture 1 has the number 7 too"),
     ],
 )
 def test_values_are_checked_and_their_place_is_named(tables: dict[str, Any], says: str) -> None:

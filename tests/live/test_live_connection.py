@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import contextlib
 import json
 import struct
 from typing import Any
@@ -95,3 +96,31 @@ def test_a_bad_message_is_answered_or_ends_only_its_own_connection(app: RunningA
     told = ask(app, [bad], fault)
     assert told["what"] == "That look is not in the running show."
     assert running(app)["stats"]["frames_per_s"] > 40
+
+
+@pytest.mark.parametrize(
+    "rubbish", ["[1, 2]", "7", "{", '{"type": "watch", "levels": 5}', '{"type": "command", "command": 3}']
+)
+def test_a_message_that_is_none_ends_its_own_connection_and_no_other(app: RunningApp, rubbish: str) -> None:
+    async def talk() -> None:
+        address = f"ws://127.0.0.1:{app.port}/api/live"
+        async with websockets.connect(address) as good, websockets.connect(address) as bad:
+            await bad.send(rubbish)
+            async with asyncio.timeout(6):
+                with contextlib.suppress(websockets.ConnectionClosed):
+                    async for _ in bad:
+                        pass
+                assert (bad.close_code, bad.close_reason) == (1003, "This message is none of Heliograph's.")
+                while not isinstance(await good.recv(), str):
+                    pass
+
+    said = len(trouble(app))
+    asyncio.run(talk())
+    assert len(trouble(app)) == said
+
+
+def trouble(app: RunningApp) -> list[str]:
+    """Tracebacks the web process has written down."""
+    return [
+        line for log in (app.data / "log").glob("web*") for line in log.read_text().splitlines() if "Traceback" in line
+    ]

@@ -13,6 +13,7 @@ from PIL import Image
 
 from heliograph.core.errors import InputError
 from heliograph.engine.clips import ClipFrames, frames_path
+from heliograph.media import process
 from heliograph.media.process import Media
 from tests.browser.clips import write_clip
 from tests.conftest import wait_for
@@ -123,3 +124,47 @@ def test_proxies_left_half_made_are_swept_up(tmp_path: Path) -> None:
     half.write_bytes(b"half")
     Media(folder, Log())
     assert not half.exists()
+
+
+def test_a_clip_that_failed_is_tried_again_and_says_so_once(
+    running: Running, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(process, "RETRY_S", 0.1)
+    write_clip(tmp_path / "late.mp4", [[[(200, 0, 0)]]] * 3)
+    content = hashlib.sha256((tmp_path / "late.mp4").read_bytes()).hexdigest()
+    running.ask("want", clips=[running.want(content, ".mp4", 2, 1)])
+    wait_for(lambda: running.status()[0]["fault"], 10)
+    running.media._wake.set()  # another look, which fails again and says nothing new
+    running.keep(tmp_path / "late.mp4")
+    wait_for(lambda: running.status()[0]["ready"] == 1.0, 10)
+    assert running.status()[0]["fault"] == ""
+    assert len([text for text in running.log.said if "cannot be decoded" in text]) == 1
+
+
+def test_a_damaged_copy_is_thrown_away_and_the_original_is_decoded(running: Running, tmp_path: Path) -> None:
+    write_clip(tmp_path / "a.mp4", [[[(200, 0, 0), (0, 0, 200)]]] * 3)
+    content = running.keep(tmp_path / "a.mp4")
+    copy = running.folder / "proxies" / f"{content}.mp4"
+    copy.write_bytes(b"cut off by a power failure")
+    running.ask("want", clips=[running.want(content, ".mp4", 2, 1)])
+    wait_for(lambda: running.status()[0]["ready"] == 1.0, 10, f"{running.log.said}")
+    assert not copy.exists()
+    assert running.status()[0]["fault"] == ""
+
+
+def test_frames_go_on_showing_where_the_original_is_gone(running: Running, tmp_path: Path) -> None:
+    write_clip(tmp_path / "a.mp4", [[[(200, 0, 0)]]] * 3)
+    content = running.keep(tmp_path / "a.mp4")
+    wanted = running.want(content, ".mp4", 2, 1)
+    running.ask("want", clips=[wanted])
+    wait_for(lambda: running.status()[0]["ready"] == 1.0, 10)
+    (running.folder / "files" / f"{content}.mp4").unlink()
+    again = Running(running.folder)
+    try:
+        again.ask("want", clips=[wanted, again.want(content, ".mp4", 3, 1)])
+        wait_for(lambda: again.status()[1]["fault"], 10)
+        assert again.status()[0] == {**again.status()[0], "ready": 1.0, "fault": ""}
+        again.ask("want", clips=[wanted])  # it is still answering and working
+        wait_for(lambda: any("no smaller copy" in text for text in again.log.said), 10, f"{again.log.said}")
+    finally:
+        again.stop()

@@ -102,8 +102,28 @@ def test_the_colour_matrix_a_video_tells_is_obeyed(tmp_path: Path, space: str, t
             container.mux(stream.encode(frame))
         container.mux(stream.encode())
     with av.open(str(path)) as container:
-        found = np.asarray(picture_of(next(container.decode(video=0)), False))
+        found = np.asarray(picture_of(next(container.decode(video=0)), False).convert("RGB"))
     assert np.abs(found[32, 32].astype(int) - colour).max() <= 3
+
+
+def test_frames_of_an_odd_width_are_read_row_by_row_and_stay_what_they_were(tmp_path: Path) -> None:
+    """Rows of a decoder's frame are padded; a picture made of one must not change when the next is decoded."""
+    source = [np.asarray(chance(9, 7)) // 2 + 60 * (n % 2) for n in range(6)]
+    with av.open(str(tmp_path / "odd.mkv"), "w") as container:
+        stream = container.add_stream("ffv1", rate=25)  # lossless
+        stream.width, stream.height, stream.pix_fmt = 9, 7, "bgr0"
+        for image in source:
+            container.mux(stream.encode(av.VideoFrame.from_ndarray(image.astype(np.uint8), format="rgb24")))
+        container.mux(stream.encode())
+    with av.open(str(tmp_path / "odd.mkv")) as container:
+        found = [picture_of(frame, False) for frame in container.decode(video=0)]
+    assert len(found) == 6
+    for made, wanted in zip(found, source, strict=True):
+        assert near(np.asarray(made.convert("RGB")), wanted)
+        assert near(scale_to(made, 9, 7, Fitting("stretch")), wanted)
+    whole = scale_to(found[0], 9, 9, Fitting("fit"))
+    assert (whole[1:8, :, 3] == 255).all()  # the unused fourth byte of a frame is no cover
+    assert not whole[0, :, 3].any()
 
 
 def test_pictures_and_animations_are_probed(tmp_path: Path) -> None:

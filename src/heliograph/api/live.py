@@ -26,6 +26,9 @@ from heliograph.core.errors import HeliographError
 PICTURE_S = 1 / 30
 STATUS_S = 0.25
 PREVIEW_S = 1 / 10
+NO_MESSAGE = 1003
+"""Close code for data that cannot be accepted (RFC 6455, 7.4.1)."""
+
 LOOKS_SHOWN = 24
 """Looks of the list that move at once; the others show when they are scrolled to."""
 
@@ -85,8 +88,11 @@ class LiveHub:
         try:
             while True:
                 await self._take(browser, orjson.loads(await socket.receive_text()))
-        except (WebSocketDisconnect, ValueError, KeyError, RuntimeError):
+        except (WebSocketDisconnect, RuntimeError):
             pass
+        except (ValueError, KeyError, TypeError, AttributeError):
+            with contextlib.suppress(RuntimeError):
+                await socket.close(NO_MESSAGE, "This message is none of Heliograph's.")
         finally:
             for sender in senders:
                 sender.cancel()

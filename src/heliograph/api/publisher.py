@@ -14,7 +14,7 @@ from typing import Any
 import structlog
 
 from heliograph.api.sections import all_sections
-from heliograph.core.errors import HeliographError, NotFoundError, UnavailableError
+from heliograph.core.errors import HeliographError, UnavailableError
 from heliograph.core.rig import Rig, build_rig
 from heliograph.engine.sections import Section, content_hash
 from heliograph.ipc.control import ControlClient
@@ -46,9 +46,8 @@ class Publisher:
         self._wake = threading.Event()
         self._stop = threading.Event()
         self._dirty = True
-        self._wanted: list[dict[str, Any]] | None = None
         self._log = structlog.get_logger("web")
-        self._failing = ""
+        self._failing: dict[str, str] = {}
         self.current = Published()
 
     def start(self) -> None:
@@ -67,18 +66,19 @@ class Publisher:
         while not self._stop.is_set():
             self._wake.wait(LOOK_S)
             self._wake.clear()
-            try:
-                self._read()
-                self._push()
-                self._failing = ""
-            except (HeliographError, NotFoundError) as error:
-                self._note(str(error))
-            except Exception:
-                self._log.exception("publishing the show failed")
+            # Each by itself: a process that is away must not keep the show from the others.
+            for task in (self._read, self._to_engine, self._to_media, self._to_preview):
+                try:
+                    task()
+                    self._failing.pop(task.__name__, None)
+                except HeliographError as error:
+                    self._note(task.__name__, str(error))
+                except Exception:
+                    self._log.exception("publishing the show failed")
 
-    def _note(self, text: str) -> None:
-        if text != self._failing:
-            self._failing = text
+    def _note(self, task: str, text: str) -> None:
+        if text != self._failing.get(task):
+            self._failing[task] = text
             self._log.warning(text)
 
     def _read(self) -> None:
@@ -98,16 +98,17 @@ class Publisher:
         self.current = Published(show, sections, hashes, rig)
         self._on_change(self.current)
 
-    def _push(self) -> None:
+    def _to_engine(self) -> None:
+        _hand_over(self._engine, self.current)
+
+    def _to_preview(self) -> None:
+        _hand_over(self._preview, self.current)
+
+    def _to_media(self) -> None:
+        """Tells the media process which clips are needed at which size."""
         now = self.current
         if not now.show:
             return
-        _hand_over(self._engine, now)
-        self._want_clips(now)
-        _hand_over(self._preview, now)
-
-    def _want_clips(self, now: Published) -> None:
-        """Tells the media process which clips are needed at which size."""
         wanted = []
         for key, look in now.sections.items():
             if not key.startswith("look:"):
@@ -130,6 +131,8 @@ class Publisher:
 
 def _hand_over(client: ControlClient, now: Published) -> None:
     """Sends the sections a process has not got, and lets it adopt the show."""
+    if not now.show:
+        return
     answer = client.ask({"do": "manifest", "manifest": now.hashes})
     if answer["manifest"] == now.hashes:
         return

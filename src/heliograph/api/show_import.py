@@ -222,7 +222,13 @@ def _check_references(result: Rows) -> None:
     for table, keys in ids.items():
         if len(keys) < len(result[table]):
             raise InputError(f"Two of '{table}' in show.json have the same id.", where="file")
+    numbers: dict[int, int] = {}
     for index, (_, fixture) in enumerate(result["fixture"]):
+        if (before := numbers.setdefault(fixture["number"], index)) != index:
+            raise InputError(
+                f"fixture {index + 1} of show.json: fixture {before + 1} has the number {fixture['number']} too.",
+                where="file",
+            )
         if fixture["profile"] not in ids["profile"]:
             raise InputError(f"fixture {index + 1} of show.json: its profile is not in the file.", where="file")
     for index, (_, look) in enumerate(result["look"]):

@@ -5,14 +5,14 @@ Masters and blackout touch intensity and emission only: a manual colour dims wit
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
 
 from heliograph.core.colour import Floats
-from heliograph.core.dimming import DimmerDrive, dimmer_values
+from heliograph.core.dimming import DimmerDrive, dimmer_values, value_after
 from heliograph.core.dmx import parse_address
 from heliograph.core.patch import all_positions
 from heliograph.core.playback import PlaybackState
@@ -49,10 +49,8 @@ def hand_values(rig: Rig, state: PlaybackState, levels: Floats) -> HandValues:
         positions, channels = all_positions(fixture.placed).tolist(), channels_of(fixture.mode)
         if fixture.id in state.highlight:
             found.update(_lit_up(positions, channels))
-        level, has_dimmer = float(levels[index]), any(one.attribute == DIMMER for one in channels)
-        for number, value in (held or {}).items():
-            if number <= len(positions):
-                found[positions[number - 1]] = _dimmed(channels[number - 1], value, level, has_dimmer)
+        for number, value in _after_masters(channels, held or {}, float(levels[index])):
+            found[positions[number - 1]] = value
     for key, value in state.raw.items():
         found[parse_address(key).position] = 0 if state.blackout else value
     return HandValues(np.array(list(found), dtype=np.int64), np.array(list(found.values()), dtype=np.uint8))
@@ -68,11 +66,34 @@ def _lit_up(positions: list[int], channels: list[Channel]) -> Iterator[tuple[int
             yield position, value & 255 if channel.fine else value >> 8
 
 
-def _dimmed(channel: Channel, value: int, level: float, has_dimmer: bool) -> int:
-    """A manual value after masters: emitters of a fixture without a dimmer, and plain dimmers, follow the level."""
-    follows = (channel.attribute in EMITTERS and not has_dimmer) or (
-        channel.attribute == DIMMER and not channel.ranges and not channel.fine
-    )
-    if level == 0.0 and (channel.attribute in EMITTERS or channel.attribute == DIMMER):
+def _after_masters(channels: Sequence[Channel], held: Mapping[int, int], level: float) -> Iterator[tuple[int, int]]:
+    """(channel from 1, value): dimmers follow the level by their ranges, coarse and fine as one value; emitters
+    follow it where the fixture has no dimmer. Anything else stays as it is held."""
+    has_dimmer = any(one.attribute == DIMMER for one in channels)
+    for number, value in held.items():
+        if number > len(channels):  # of a mode that was longer
+            continue
+        channel = channels[number - 1]
+        if channel.attribute == DIMMER and not channel.fine:
+            low = _fine_of(channels, number)
+            drive = DimmerDrive(channel.ranges, low > 0)
+            dimmed = value_after(drive, value << 8 | held.get(low, 0), level)
+            yield number, dimmed >> 8
+            if low in held:
+                yield low, dimmed & 255
+        elif channel.attribute == DIMMER:
+            if not any(_fine_of(channels, other) == number for other in held):  # else it went with its coarse one
+                yield number, value if level else 0
+        elif channel.attribute in EMITTERS and not (has_dimmer and level):
+            yield number, int(value * level + 0.5)
+        else:
+            yield number, value
+
+
+def _fine_of(channels: Sequence[Channel], number: int) -> int:
+    """The fine channel of the dimmer `number`, 0 where there is none: the next dimmer, if it is a fine one."""
+    if channels[number - 1].attribute != DIMMER or channels[number - 1].fine:
         return 0
-    return int(value * level + 0.5) if follows else value
+    later = (n for n in range(number, len(channels)) if channels[n].attribute == DIMMER)
+    index = next(later, -1)
+    return index + 1 if index >= 0 and channels[index].fine else 0

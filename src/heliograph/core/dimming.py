@@ -37,6 +37,20 @@ def dimmer_levels(drive: DimmerDrive, coarse: npt.NDArray[np.uint8], fine: npt.N
     return _levels(drive).take(coarse)
 
 
+def value_after(drive: DimmerDrive, value: int, level: float) -> int:
+    """A 16-bit value set by hand, after masters. A strobe can only run or be dark: it has no level of its own."""
+    if level >= 1.0:
+        return value
+    if level <= 0.0:
+        return int(_table(drive)[0])
+    if not drive.ranges:
+        return int(value * level + 0.5) if drive.fine else int((value >> 8) * level + 0.5) << 8
+    kind = next((one.kind for one in drive.ranges if one.first <= value >> 8 <= one.last), "named")
+    if kind not in ("dim", "open"):
+        return value
+    return int(dimmer_values(drive, _levels(drive)[value >> 8 : (value >> 8) + 1] * np.float32(level))[0])
+
+
 @lru_cache(maxsize=256)
 def _table(drive: DimmerDrive) -> Values:
     level = np.linspace(0.0, 1.0, STEPS + 1)

@@ -90,13 +90,24 @@ def _overlaps(fixtures: Sequence[PatchedFixture]) -> Iterator[Finding]:
         for other in one.conflict:
             if other > one.number and other in by_number:
                 late = by_number[other]
+                universe = _shared_universe(one, late)
                 yield Finding(
                     "overlap",
-                    f"{one.number} {one.name} and {late.number} {late.name} share channels of U{one.spans[0][0]}.",
-                    one.spans[0][0],
+                    f"{one.number} {one.name} and {late.number} {late.name} share channels of U{universe}.",
+                    universe,
                     late.id,
                     repair=Repair(f"Move {late.number} to {late.free}", "fixture", late.id, {"address": late.free}),
                 )
+
+
+def _shared_universe(one: PatchedFixture, other: PatchedFixture) -> int:
+    """The first universe in which both have the same channels: a strip that runs on may collide in its second."""
+    return next(
+        universe
+        for universe, first, last in one.spans
+        for there, begin, end in other.spans
+        if universe == there and first <= end and begin <= last
+    )
 
 
 def _past_the_end(fixtures: Sequence[PatchedFixture]) -> Iterator[Finding]:

@@ -16,6 +16,7 @@ import numpy.typing as npt
 import orjson
 
 from heliograph.core.colour import Floats, ramp_table
+from heliograph.core.indexes import Index, as_slice
 from heliograph.core.layer import Layer, look_from_json
 from heliograph.core.rig import Rig, build_rig, placed_cells
 from heliograph.effects import Canvas, Effect, complete_params, effect_named
@@ -28,8 +29,6 @@ Ints = npt.NDArray[np.int64]
 
 BLOCK = 8192
 """Cells painted at once: a block's float32 RGB and scratch stay in the second-level cache (measured)."""
-
-Index = slice | Ints
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,16 +156,9 @@ def _matrix(rig: Rig, section: Section) -> CompiledMatrix:
     parts = []
     for start in range(0, cells.cell.size, BLOCK):
         part = slice(start, min(start + BLOCK, cells.cell.size))
-        parts.append((part, _as_slice(cells.cell[part])))
+        parts.append((part, as_slice(cells.cell[part])))
     square = np.floor(cells.y).astype(np.int64) * width + np.floor(cells.x).astype(np.int64)
     return CompiledMatrix(section["id"], section["name"], width, height, canvas, tuple(parts), square)
-
-
-def _as_slice(index: Ints) -> Index:
-    """A slice where the index counts on by one: blending then works in place without a gather."""
-    if index.size and bool((np.diff(index) == 1).all()):
-        return slice(int(index[0]), int(index[-1]) + 1)
-    return index
 
 
 def _groups(rig: Rig, groups: list[Section]) -> dict[str, Ints]:

@@ -19,6 +19,7 @@ from heliograph.core.colour import Floats
 from heliograph.core.dimming import dimmer_values
 from heliograph.core.dmx import SLOTS
 from heliograph.core.extraction import extract
+from heliograph.core.indexes import Index, as_slice
 from heliograph.core.playback import PlaybackState
 from heliograph.core.response import respond
 from heliograph.core.rig import Rig
@@ -32,7 +33,7 @@ class GroupPlan:
     """A group whose colour is not simply sent: its cells, and where the values of its extra emitters go."""
 
     colour: ColourGroup
-    cells: slice | Ints
+    cells: Index
     extras: tuple[slice, ...]
 
 
@@ -69,7 +70,7 @@ def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
         for _ in colour.recipe.extras:
             extras.append(slice(at, at + count))
             at += count
-        groups.append(GroupPlan(colour, _as_slice(colour.cells), tuple(extras)))
+        groups.append(GroupPlan(colour, as_slice(colour.cells), tuple(extras)))
     dimmers_at, constants_at = at, at + 2 * dimmers.count
     source = np.zeros(universes.size * SLOTS, dtype=np.int64)
     guard = _homes_and_guard(rig, universes, source, constants_at)
@@ -113,13 +114,6 @@ def _homes_and_guard(
 def _local(universes: Ints, positions: Ints) -> Ints:
     """Absolute positions -> positions in the rendered universes (all of which must be among them)."""
     return np.searchsorted(universes, positions // SLOTS + 1) * SLOTS + positions % SLOTS
-
-
-def _as_slice(index: Ints) -> slice | Ints:
-    """A slice where the index counts on by one: then nothing is gathered or scattered."""
-    if index.size and bool((np.diff(index) == 1).all()):
-        return slice(int(index[0]), int(index[-1]) + 1)
-    return index
 
 
 def fixture_levels(rig: Rig, groups: Mapping[str, Ints], state: PlaybackState) -> Floats:

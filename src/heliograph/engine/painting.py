@@ -8,10 +8,11 @@ import numpy as np
 import numpy.typing as npt
 
 from heliograph.core.colour import RAMP_STEPS, Floats
+from heliograph.core.indexes import Index
 from heliograph.core.layer import Blend
 from heliograph.core.playback import RunningLook
 from heliograph.core.tempo import NS_PER_S
-from heliograph.engine.compiled import BLOCK, CompiledLayer, Index
+from heliograph.engine.compiled import BLOCK, CompiledLayer
 
 Indexes = npt.NDArray[np.intp]
 

@@ -23,7 +23,7 @@ THUMB_LOOK = 60
 """Frames decoded at most to reach a thumbnail's moment: key frames may lie far apart."""
 
 PROXY_OVER = 1920 * 1088
-"""Pixels above which a video gets a proxy: 4K costs 60 ms a frame to decode and scale, a proxy 6 (measured)."""
+"""Pixels above which a video gets a proxy: decoding ahead, 4K is slower than its own 30 a second (bench/clips.py)."""
 
 PROXY_SIDE = 1280
 

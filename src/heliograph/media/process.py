@@ -7,9 +7,12 @@ import contextlib
 import os
 import signal
 import threading
+import time
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
+
+import av.error
 
 from heliograph.core.errors import HeliographError, InputError
 from heliograph.core.fitting import Fitting, fitting_from_json
@@ -22,6 +25,12 @@ from heliograph.media.probe import ClipFacts, probe
 
 NICE = 5
 """Behind the engine and the web process."""
+
+DAMAGED = (OSError, ValueError, EOFError, av.error.FFmpegError)
+"""What reading a damaged file raises, besides our own errors."""
+
+RETRY_S = 10.0
+"""A clip that could not be decoded is tried again so often: room on the disk may have been made meanwhile."""
 
 CACHE_BYTES = 16 * 1024**3
 """Decoded frames that no look uses any more are kept up to so much."""
@@ -52,7 +61,7 @@ class Media:
             left.unlink(missing_ok=True)
         self._log = log
         self._wanted: list[Wanted] = []
-        self._failed: dict[Wanted, str] = {}
+        self._failed: dict[Wanted, tuple[str, float]] = {}
         self._facts: dict[str, ClipFacts] = {}
         self._proxying: dict[str, float] = {}
         self._no_proxy: set[str] = set()
@@ -90,6 +99,7 @@ class Media:
         wanted = list(dict.fromkeys(wanted))
         if wanted != self._wanted:
             self._wanted = wanted
+            self._failed = {one: what for one, what in self._failed.items() if one in wanted}
             self._wake.set()
 
     def _status(self) -> Message:
@@ -101,7 +111,7 @@ class Media:
                     "height": one.height,
                     "shape": one.fitting.shape,
                     "ready": round(ready_part(self._target(one)), 3),
-                    "fault": self._failed.get(one, ""),
+                    "fault": self._failed[one][0] if one in self._failed else "",
                 }
                 for one in self._wanted
             ],
@@ -134,10 +144,10 @@ class Media:
         return self._proxies / f"{one.content}.mp4"
 
     def _decode(self, one: Wanted) -> None:
-        target = self._target(one)
-        if one in self._failed or is_finished(target):
+        target, proxy = self._target(one), self._proxy(one)
+        failed = self._failed.get(one)
+        if is_finished(target) or (failed is not None and time.monotonic() < failed[1]):
             return
-        proxy = self._proxy(one)
         source = proxy if proxy.exists() else self._files / one.file
         try:
             frames = decode_to(
@@ -149,15 +159,21 @@ class Media:
                 one.fitting,
                 self._facts_of(one),
             )
+            self._failed.pop(one, None)
             self._log.info(f"clip decoded: {frames} frames for {one.width} x {one.height}", event_for_people=True)
         except HeliographError as error:
             self._fail(one, f"{error.what} {error.repair}".strip())
-        except OSError as error:
-            self._fail(one, f"The clip cannot be decoded: {error.strerror or error}.")
+        except DAMAGED as error:
+            if source == proxy:  # the original is there; another copy is made of it
+                proxy.unlink(missing_ok=True)
+                self._wake.set()
+                return
+            self._fail(one, f"The clip cannot be decoded: {getattr(error, 'strerror', None) or error}.")
 
     def _fail(self, one: Wanted, sentence: str) -> None:
-        self._failed[one] = sentence
-        self._log.warning(f"a clip cannot be decoded: {sentence}", event_for_people=True)
+        if one not in self._failed or self._failed[one][0] != sentence:
+            self._log.warning(f"a clip cannot be decoded: {sentence}", event_for_people=True)
+        self._failed[one] = (sentence, time.monotonic() + RETRY_S)
 
     def _make_proxies(self) -> None:
         """Only while nothing waits for its frames."""
@@ -165,12 +181,11 @@ class Media:
             proxy = self._proxy(one)
             if one in self._failed or one.content in self._no_proxy or proxy.exists():
                 continue
-            facts = self._facts_of(one)
-            if not needs_proxy(facts):
-                self._no_proxy.add(one.content)
-                continue
             try:
-                if write_proxy(
+                facts = self._facts_of(one)
+                if not needs_proxy(facts):
+                    self._no_proxy.add(one.content)
+                elif write_proxy(
                     self._files / one.file,
                     proxy,
                     facts,
@@ -178,7 +193,8 @@ class Media:
                     lambda part, content=one.content: self._proxying.update({content: part}),  # type: ignore[misc]
                 ):
                     self._log.info(f"a smaller copy of a {facts.width} x {facts.height} clip is made")
-            except (OSError, ValueError) as error:  # PyAV's errors are among them
+            except (HeliographError, *DAMAGED) as error:
+                proxy.with_suffix(".making").unlink(missing_ok=True)
                 self._no_proxy.add(one.content)
                 self._log.warning(f"no smaller copy could be made: {error}")
             finally:

@@ -22,16 +22,18 @@ _TURNS = {90: Image.Transpose.ROTATE_270, 180: Image.Transpose.ROTATE_180, 270: 
 
 
 def picture_of(frame: av.VideoFrame, clear: bool) -> Image.Image:
-    """The frame as RGB (or RGBA), turned upright.
+    """The frame turned upright, as RGBA, or RGBX where nothing is clear: as the scaler leaves it, not copied.
 
     Not scaled by the video scaler itself: making packed RGB it halves the colour's horizontal resolution,
     so that on a 4 x 4 matrix pairs of cells shared one hue (measured: 145 of 255 off).
     """
-    mode = "rgba" if clear else "rgb24"
     space = None
     if frame.colorspace == UNTOLD:
         space = Colorspace.ITU709 if frame.height >= HD_LINES else Colorspace.ITU601
-    image = Image.fromarray(frame.reformat(format=mode, src_colorspace=space).to_ndarray())
+    plane = frame.reformat(format="rgba", src_colorspace=space).planes[0]
+    mode = "RGBA" if clear else "RGBX"
+    size = (frame.width, frame.height)
+    image = Image.frombuffer(mode, size, memoryview(plane), "raw", mode, plane.line_size, 1)  # type: ignore[arg-type]
     turn = _TURNS.get(-frame.rotation % 360)
     return image.transpose(turn) if turn else image
 
@@ -50,7 +52,7 @@ def scale_to(image: Image.Image, width: int, height: int, fitting: Fitting, aspe
         scaled = scaled.transpose(Image.Transpose.FLIP_LEFT_RIGHT)
     if fitting.mirror in ("down", "both"):
         scaled = scaled.transpose(Image.Transpose.FLIP_TOP_BOTTOM)
-    return np.asarray(scaled)
+    return np.asarray(scaled if scaled.mode == "RGBA" else scaled.convert("RGB"))
 
 
 def _fitted(image: Image.Image, width: int, height: int, fitting: Fitting, aspect: float) -> Image.Image:
@@ -64,7 +66,8 @@ def _fitted(image: Image.Image, width: int, height: int, fitting: Fitting, aspec
         return image.resize((width, height), Image.Resampling.BOX, box=(left, top, left + across, top + down))
     columns = width if aspect >= wanted else max(round(height * aspect), 1)
     rows = height if aspect <= wanted else max(round(width / aspect), 1)
-    part = image.convert("RGBA").resize((columns, rows), Image.Resampling.BOX)
+    part = image.resize((columns, rows), Image.Resampling.BOX)
+    part = part if part.mode == "RGBA" else part.convert("RGB").convert("RGBA")  # RGBX's fourth byte is no cover
     whole = Image.new("RGBA", (width, height))
     whole.paste(part, ((width - columns) // 2, (height - rows) // 2))
     return whole

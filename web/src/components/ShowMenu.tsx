@@ -8,13 +8,13 @@ import { queries, refreshShow } from "../api/show";
 import { useView } from "../stores/view";
 import { ink } from "../theme/tokens";
 import { Cap, FaultNote } from "./atoms";
+import { FileChooser } from "./FileChooser";
 
 type Listed = Schemas["ShowListed"];
 
 /** The shows there are: open another, begin a new one, save this one to a file, load one from a file. */
 export function ShowMenu() {
   const button = useRef<HTMLButtonElement>(null);
-  const chooser = useRef<HTMLInputElement>(null);
   const [open, setOpen] = useState(false);
   const [busy, setBusy] = useState("");
   const [fault, setFault] = useState<Fault | null>(null);
@@ -112,21 +112,14 @@ export function ShowMenu() {
             <Button component="a" href="/api/show/file" download>
               Save to a file
             </Button>
-            <Button onClick={() => chooser.current?.click()} disabled={busy !== ""}>
-              Load a file
-            </Button>
-            <input
-              ref={chooser}
-              type="file"
+            <FileChooser
+              label="Show file"
               accept=".zip,application/zip"
-              aria-label="Show file"
-              hidden
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                event.target.value = "";
-                if (file) void load(file);
-              }}
-            />
+              disabled={busy !== ""}
+              onFiles={([file]) => file && load(file)}
+            >
+              Load a file
+            </FileChooser>
           </Box>
           {busy && (
             <Cap role="status" sx={{ mt: 1 }}>

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { FixtureView, ProfileView } from "../api/client";
-import { channelRuns, letterOf } from "./channels";
+import { channelRuns, letterOf, runPosition } from "./channels";
 
 const profile = {
   modes: [
@@ -33,4 +33,36 @@ test("a mode that is gone has no channels", () => {
 
 test("what has no letter shows its number", () => {
   expect([letterOf("white", 4), letterOf("Control1", 5)]).toEqual(["W", "5"]);
+});
+
+test("a run lies where its cell lies, also in the next universe", () => {
+  const strip = {
+    address: "U1.1",
+    footprint: 600,
+    cells: 200,
+    cell_size: 3,
+    cell_offset: 0,
+    spans: [
+      [1, 1, 510],
+      [2, 1, 90],
+    ],
+  } as unknown as FixtureView;
+  const at = (cell: string, first: number) => runPosition(strip, { cell, labels: [], first });
+  expect(at("170", 508)).toBe(507);
+  expect(at("171", 511)).toBe(512); // U2.1: channels 511 and 512 of U1 stay empty, no pixel is split
+});
+
+test("in one piece it counts on from the address, whatever its blocks are", () => {
+  const bar = {
+    address: "U3.11",
+    footprint: 20,
+    cells: 4,
+    cell_size: 3,
+    cell_offset: 2,
+    spans: [[3, 11, 30]],
+  } as unknown as FixtureView;
+  expect(runPosition(bar, { cell: "4", labels: [], first: 17 })).toBe(2 * 512 + 26);
+  expect(runPosition({ ...bar, spans: [] }, { cell: "4", labels: [], first: 17 })).toBe(
+    Number.POSITIVE_INFINITY,
+  );
 });

@@ -1,4 +1,5 @@
 import type { FixtureView, ProfileView } from "../api/client";
+import { cellPosition, positionOf } from "./placements";
 
 /** Channels that stand together: the shared ones of a block, or one cell. */
 export interface ChannelRun {
@@ -25,6 +26,17 @@ export function channelRuns(fixture: FixtureView, profile: ProfileView | undefin
     }
   }
   return runs;
+}
+
+/** Absolute 0-based position of a run's first channel; Infinity where the fixture has no place. A strip that
+ * runs on leaves channels out at the end of a universe, so its cells are looked up one by one. */
+export function runPosition(fixture: FixtureView, run: ChannelRun): number {
+  const [universe, first, last] = fixture.spans[0] ?? [0, 0, -1];
+  if (!universe) return Number.POSITIVE_INFINITY;
+  const whole = last - first + 1 === fixture.footprint;
+  return whole || run.cell === "0"
+    ? positionOf(fixture.address) + run.first - 1
+    : cellPosition(fixture, Number(run.cell));
 }
 
 const LETTERS: Record<string, string> = {

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { AS_IT_IS, rampCss, type Stop, sayFitting, sayPart, withStopAdded } from "./layers";
+import { AS_IT_IS, rampCss, type Stop, sayFitting, sayPart, shapeOf, withStopAdded } from "./layers";
 
 it("adds a colour in the widest gap, mixed from its neighbours", () => {
   const stops: Stop[] = [
@@ -39,4 +39,9 @@ it("says which part of a clip plays", () => {
   expect(sayPart(AS_IT_IS)).toBe("all of it");
   expect(sayPart({ ...AS_IT_IS, in_s: 2 })).toBe("from 2 s on");
   expect(sayPart({ ...AS_IT_IS, in_s: 2, out_s: 8.5 })).toBe("2 s to 8.5 s");
+});
+
+it("names what decoded frames depend on as the media process does", () => {
+  expect(shapeOf(AS_IT_IS)).toBe("fill-0-none");
+  expect(shapeOf({ ...AS_IT_IS, fit: "fit", rotate: 90, mirror: "across", in_s: 3 })).toBe("fit-90-across");
 });

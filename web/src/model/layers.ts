@@ -43,6 +43,9 @@ export function sayFitting(fitting: Fitting): string {
   return `${fitting.fit}${turned}${mirrored}`;
 }
 
+/** What the decoded frames depend on; the same words as `Fitting.shape` in src/heliograph/core/fitting.py. */
+export const shapeOf = (fitting: Fitting): string => `${fitting.fit}-${fitting.rotate}-${fitting.mirror}`;
+
 /** "2 s to 8 s", "all of it". */
 export function sayPart(fitting: Fitting): string {
   if (!fitting.in_s && !fitting.out_s) return "all of it";

@@ -71,6 +71,8 @@ export interface ClipWork {
   content: string;
   width: number;
   height: number;
+  /** How it lies on the matrix, as `shapeOf` says it. */
+  shape: string;
   /** How much of it is decoded, 0..1. */
   ready: number;
   fault: string;

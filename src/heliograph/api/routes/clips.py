@@ -25,6 +25,9 @@ SUFFIXES = (".mp4", ".m4v", ".mov", ".webm", ".mkv", ".gif", ".png", ".jpg", ".j
 UPLOAD_MAX = 4 * 1024**3
 """Bytes of one clip: an hour of 4K fits; larger is more likely a mistake than a clip."""
 
+FOUND_OUT = ("kind", "width", "height", "frames", "duration_ns")
+"""Columns of a clip that the media process finds out by looking into the file."""
+
 _CHUNK = 1 << 20
 
 
@@ -48,7 +51,7 @@ def add_clip(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], 
         os.replace(temporary, folder / f"{content}{suffix}")
     finally:
         temporary.unlink(missing_ok=True)
-    columns = {k: facts[k] for k in ("kind", "width", "height", "frames", "duration_ns")}
+    columns = {name: facts[name] for name in FOUND_OUT}
     with editing(context, author, f"Added clip {name}") as work:
         work.insert("clip", [(str(id), {"name": name, "content": content, "suffix": suffix, "bytes": size, **columns})])
         return schemas.ClipAdded(revision=work.revision, id=str(id), said=facts["said"])
@@ -94,7 +97,10 @@ def delete_clip(clip_id: str, context: ContextOf, author: AuthorOf) -> schemas.D
             if any(layer.get("clip") == clip_id for layer in look["layers"])
         ]
         if users:
-            raise InputError(f"{' and '.join(users)} uses this clip.", where="clip", repair="Delete its layers first.")
+            verb = "uses" if len(users) == 1 else "use"
+            raise InputError(
+                f"{' and '.join(users)} {verb} this clip.", where="clip", repair="Delete its layers first."
+            )
         work.delete("clip", clip_id)
         return schemas.Done(revision=work.revision)
 

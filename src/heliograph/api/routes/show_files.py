@@ -18,6 +18,7 @@ from starlette.responses import FileResponse
 from heliograph.api import schemas
 from heliograph.api.context import Context
 from heliograph.api.edits import AuthorOf, ContextOf
+from heliograph.api.routes.clips import FOUND_OUT
 from heliograph.api.show_import import Rows, imported_rows
 from heliograph.core.errors import InputError
 from heliograph.formats.show_file import ShowFile, copy_media, read_show_file, write_show_file
@@ -27,9 +28,7 @@ from heliograph.store.journal import add_whole_show
 
 router = APIRouter(prefix="/api", tags=["show"])
 
-LEFT_OUT = {
-    "clip": ("kind", "width", "height", "frames", "duration_ns", "bytes"),
-}
+LEFT_OUT = {"clip": (*FOUND_OUT, "bytes")}
 """Columns that are found out anew when a file is loaded."""
 
 
@@ -45,8 +44,14 @@ def save(context: ContextOf) -> FileResponse:
     if missing:
         raise InputError(f"The media file {missing[0]} is gone: the show cannot be saved whole.", where="clip")
     handle, path = tempfile.mkstemp(dir=context.settings.data, suffix=".saving")
-    with os.fdopen(handle, "wb") as out:
-        write_show_file(out, show["name"], tables, {name: folder / name for name in names})
+    try:
+        with os.fdopen(handle, "wb") as out:
+            write_show_file(out, show["name"], tables, {name: folder / name for name in names})
+    except OSError as error:
+        Path(path).unlink(missing_ok=True)
+        raise InputError(
+            f"The show cannot be saved: {error.strerror or error}.", where="file", repair="Make room on the disk."
+        ) from error
     name = re.sub(r"[^\w .-]", "_", show["name"]).strip() or "show"
     return FileResponse(
         path,
@@ -99,8 +104,7 @@ def _media(context: Context, read: ShowFile, made: Rows, file: UploadFile) -> It
                     added.append(target)
             finally:
                 temporary.unlink(missing_ok=True)
-            columns = {k: found[k] for k in ("kind", "width", "height", "frames", "duration_ns")}
-            facts[content] = {**columns, "bytes": target.stat().st_size}
+            facts[content] = {**{name: found[name] for name in FOUND_OUT}, "bytes": target.stat().st_size}
         yield facts
     except BaseException:
         for path in added:

@@ -1,8 +1,8 @@
-import { Box, Button, LinearProgress } from "@mui/material";
-import { useRef } from "react";
+import { Box, LinearProgress } from "@mui/material";
 import type { WholeShow } from "../../api/client";
 import { ACCEPTED } from "../../api/upload";
 import { Cap, FaultNote } from "../../components/atoms";
+import { FileChooser } from "../../components/FileChooser";
 import { ink } from "../../theme/tokens";
 import { ClipRow } from "./ClipRow";
 import { DropZone } from "./DropZone";
@@ -15,7 +15,6 @@ interface ClipsProps {
 
 /** The clips of the show: videos and pictures, kept by their content. Drop one here, or choose it. */
 export function Clips({ show, uploads }: ClipsProps) {
-  const chooser = useRef<HTMLInputElement>(null);
   const { progress, fault, said, name, take } = uploads;
   return (
     <DropZone
@@ -23,22 +22,16 @@ export function Clips({ show, uploads }: ClipsProps) {
       sx={{ borderTop: `1px solid ${ink.hair}`, p: 2, pt: 1.5, maxHeight: 330, overflowY: "auto" }}
     >
       <Box sx={{ display: "flex", alignItems: "center", mb: 0.75 }}>
-        <b style={{ fontWeight: 600 }}>Clips</b>
-        <Button sx={{ ml: "auto" }} onClick={() => chooser.current?.click()} disabled={progress !== null}>
-          Upload
-        </Button>
-        <input
-          ref={chooser}
-          type="file"
+        <b style={{ fontWeight: 600, marginRight: "auto" }}>Clips</b>
+        <FileChooser
+          label="Video or picture file"
           accept={ACCEPTED}
           multiple
-          aria-label="Video or picture file"
-          hidden
-          onChange={(event) => {
-            void take([...(event.target.files ?? [])]);
-            event.target.value = "";
-          }}
-        />
+          disabled={progress !== null}
+          onFiles={take}
+        >
+          Upload
+        </FileChooser>
       </Box>
       {show.clips.map((clip) => (
         <ClipRow key={clip.id} clip={clip} />

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import type { EffectView, LookView, WholeShow } from "../../api/client";
 import { FaultNote } from "../../components/atoms";
 import { PreviewCanvas } from "../../components/PreviewCanvas";
-import type { Layer } from "../../model/layers";
+import { AS_IT_IS, type Layer, shapeOf } from "../../model/layers";
 import { toPercent } from "../../model/values";
 import { useLive } from "../../stores/live";
 import { useView } from "../../stores/view";
@@ -169,9 +169,14 @@ function Share({
 function Decoding({ show, layer }: { show: WholeShow; layer: Layer }) {
   const clip = show.clips.find((one) => one.id === layer.clip);
   const matrix = show.matrices.find((one) => one.id === layer.matrix);
+  const shape = shapeOf(layer.fitting ?? AS_IT_IS);
   const work = useLive((live) =>
     live.media?.clips.find(
-      (one) => one.content === clip?.content && one.width === matrix?.width && one.height === matrix?.height,
+      (one) =>
+        one.content === clip?.content &&
+        one.width === matrix?.width &&
+        one.height === matrix?.height &&
+        one.shape === shape,
     ),
   );
   if (layer.paints !== "clip" || !work) return null;

@@ -1,9 +1,10 @@
 import { Box, Button } from "@mui/material";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { type Fault, isFault, type Schemas } from "../../api/client";
 import { sendForm } from "../../api/sendForm";
 import { refreshShow } from "../../api/show";
 import { Cap, FaultNote, KeyCap, Num } from "../../components/atoms";
+import { FileChooser } from "../../components/FileChooser";
 import { say } from "../../stores/notices";
 import { ink } from "../../theme/tokens";
 
@@ -11,7 +12,6 @@ type SheetAnswer = Schemas["SheetAnswer"];
 
 /** The patch as a CSV sheet: saved, and loaded after a look at what it would do. */
 export function SheetPanel({ onClose }: { onClose: () => void }) {
-  const chooser = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<File | null>(null);
   const [answer, setAnswer] = useState<SheetAnswer | null>(null);
   const [fault, setFault] = useState<Fault | null>(null);
@@ -55,19 +55,13 @@ export function SheetPanel({ onClose }: { onClose: () => void }) {
         <Button component="a" href="/api/patch/sheet" download="patch.csv">
           Save as CSV
         </Button>
-        <Button onClick={() => chooser.current?.click()}>Choose a CSV</Button>
-        <input
-          ref={chooser}
-          type="file"
+        <FileChooser
+          label="Patch sheet file"
           accept=".csv,text/csv"
-          aria-label="Patch sheet file"
-          hidden
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            event.target.value = "";
-            if (chosen) void send(chosen, true);
-          }}
-        />
+          onFiles={([chosen]) => chosen && send(chosen, true)}
+        >
+          Choose a CSV
+        </FileChooser>
         <Cap>one row a fixture; known numbers are changed, new ones added, the others stay</Cap>
         <Button variant="text" sx={{ ml: "auto" }} onClick={onClose}>
           Close <KeyCap>Esc</KeyCap>

@@ -79,6 +79,7 @@ export function useFixtureDrag() {
       const end = (next: PointerEvent | KeyboardEvent) => {
         target.removeEventListener("pointermove", move);
         target.removeEventListener("pointerup", end);
+        target.removeEventListener("pointercancel", end);
         window.removeEventListener("keydown", onEscape);
         if (last && next.type === "pointerup") void drop(last).then(() => setDragged(null));
         else setDragged(null);
@@ -86,6 +87,7 @@ export function useFixtureDrag() {
       const onEscape = (next: KeyboardEvent) => next.key === "Escape" && end(next);
       target.addEventListener("pointermove", move);
       target.addEventListener("pointerup", end);
+      target.addEventListener("pointercancel", end);
       window.addEventListener("keydown", onEscape);
     },
   });

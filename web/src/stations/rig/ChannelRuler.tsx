@@ -2,7 +2,7 @@ import { Box } from "@mui/material";
 import { useEffect, useMemo, useRef } from "react";
 import type { FixtureView, ProfileView } from "../../api/client";
 import { Cap, Part } from "../../components/atoms";
-import { type ChannelRun, channelRuns, letterOf } from "../../model/channels";
+import { type ChannelRun, channelRuns, letterOf, runPosition } from "../../model/channels";
 import { levels } from "../../stores/pictures";
 import { inkNow, mono } from "../../theme/tokens";
 
@@ -16,17 +16,23 @@ const LETTERED = 96;
 interface RulerProps {
   fixture: FixtureView;
   profile: ProfileView | undefined;
-  universe: number;
 }
 
 interface Place {
   run: ChannelRun;
+  /** Absolute 0-based position of its first channel. */
+  position: number;
   x: number;
   y: number;
 }
 
 /** Cells in lines, as many as fit. */
-function layOut(runs: ChannelRun[], slot: number, row: number): { places: Place[]; height: number } {
+function layOut(
+  fixture: FixtureView,
+  runs: ChannelRun[],
+  slot: number,
+  row: number,
+): { places: Place[]; height: number } {
   const places: Place[] = [];
   let [x, y] = [0, 0];
   for (const run of runs) {
@@ -35,40 +41,39 @@ function layOut(runs: ChannelRun[], slot: number, row: number): { places: Place[
       x = 0;
       y += row;
     }
-    places.push({ run, x, y });
+    places.push({ run, position: runPosition(fixture, run), x, y });
     x += width + GAP;
   }
   return { places, height: y + row };
 }
 
 /** The channels of the fixture as sent: a letter and a fill as high as the value, cell by cell. */
-export function ChannelRuler({ fixture, profile, universe }: RulerProps) {
+export function ChannelRuler({ fixture, profile }: RulerProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const lettered = fixture.footprint <= LETTERED;
   const slot = lettered ? SLOT : 11;
   const row = lettered ? ROW : 30;
   const { places, height } = useMemo(
-    () => layOut(channelRuns(fixture, profile), slot, row),
+    () => layOut(fixture, channelRuns(fixture, profile), slot, row),
     [fixture, profile, slot, row],
   );
-  const [, start, end] = fixture.spans[0] ?? [0, 1, 1];
+  const universes = fixture.spans.map(([universe]) => `U${universe}`).join(", ");
   useEffect(() => {
     let handle = 0;
     const draw = () => {
       handle = requestAnimationFrame(draw);
       const context = sized(canvas.current, height);
       if (!context) return;
-      const values = levels.get(universe)?.values;
-      for (const place of places) drawRun(context, place, slot, lettered, start, end, values);
+      for (const place of places) drawRun(context, place, slot, lettered);
     };
     draw();
     return () => cancelAnimationFrame(handle);
-  }, [places, height, slot, lettered, universe, start, end]);
+  }, [places, height, slot, lettered]);
   return (
     <Part>
       <Box sx={{ display: "flex", justifyContent: "space-between", mb: 1 }}>
         <Box sx={{ fontWeight: 600 }}>Channels</Box>
-        <Cap>filled as sent on U{universe}</Cap>
+        <Cap>filled as sent on {universes}</Cap>
       </Box>
       <canvas
         ref={canvas}
@@ -92,17 +97,14 @@ function sized(target: HTMLCanvasElement | null, height: number): CanvasRenderin
 
 function drawRun(
   context: CanvasRenderingContext2D,
-  { run, x, y }: Place,
+  { run, position, x, y }: Place,
   slot: number,
   lettered: boolean,
-  start: number,
-  end: number,
-  values: Uint8Array | undefined,
 ): void {
   const tall = lettered ? 18 : 14;
+  const values = levels.get(Math.floor(position / 512) + 1)?.values;
   run.labels.forEach((label, index) => {
-    const channel = start + run.first - 1 + index;
-    const level = channel <= end ? (values?.[channel - 1] ?? 0) / 255 : 0;
+    const level = (values?.[(position % 512) + index] ?? 0) / 255;
     const left = x + index * slot;
     context.fillStyle = inkNow("row");
     context.fillRect(left, y, slot - 1, tall);

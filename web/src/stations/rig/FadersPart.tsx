@@ -3,8 +3,8 @@ import { useState } from "react";
 import type { FixtureView, ProfileView } from "../../api/client";
 import { Cap, Num, Part } from "../../components/atoms";
 import { Fader } from "../../components/Fader";
-import { channelRuns, wordOf } from "../../model/channels";
-import { addressOf, cellPosition, positionOf } from "../../model/placements";
+import { channelRuns, runPosition, wordOf } from "../../model/channels";
+import { addressOf } from "../../model/placements";
 import { command, useLive, useSent } from "../../stores/live";
 
 interface FadersProps {
@@ -23,8 +23,7 @@ export function FadersPart({ fixture, chosen, profile }: FadersProps) {
   const held = useLive((live) => live.engine?.state.manual) ?? {};
   const count = Object.keys(held).length;
   if (!run) return null;
-  const start =
-    run.cell === "0" ? positionOf(fixture.address) + run.first - 1 : cellPosition(fixture, Number(run.cell));
+  const start = runPosition(fixture, run);
   const set = (channel: number, value: number | null) =>
     command({
       do: "manual",

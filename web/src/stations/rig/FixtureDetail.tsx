@@ -94,7 +94,7 @@ export function FixtureDetail({ show }: { show: WholeShow }) {
           />
         )}
       </Part>
-      {universe !== undefined && <ChannelRuler fixture={fixture} profile={profile} universe={universe} />}
+      {universe !== undefined && <ChannelRuler fixture={fixture} profile={profile} />}
       {universe !== undefined && (
         <FadersPart key={fixture.id} fixture={fixture} chosen={fixtures} profile={profile} />
       )}

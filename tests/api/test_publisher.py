@@ -1,0 +1,111 @@
+"""The publisher hands the show to every process by itself: one that is away keeps nothing from the others."""
+
+from __future__ import annotations
+
+import threading
+from typing import Any
+
+from heliograph.api.publisher import Published, Publisher
+from heliograph.core.errors import UnavailableError
+from heliograph.engine.sections import content_hash
+
+
+class Process:
+    """As much of a process as the publisher asks of it."""
+
+    def __init__(self) -> None:
+        self.away, self.sections, self.manifest, self.clips = False, dict[str, Any](), dict[str, str](), None
+
+    def ask(self, message: dict[str, Any]) -> dict[str, Any]:
+        if self.away:
+            raise UnavailableError("It is away.")
+        match message["do"]:
+            case "manifest":
+                missing = [one for one in message["manifest"].values() if one not in self.sections]
+                return {"manifest": self.manifest, "missing": missing}
+            case "sections":
+                self.sections |= {content_hash(one): one for one in message["sections"]}
+            case "adopt":
+                assert set(message["manifest"].values()) <= set(self.sections)
+                self.manifest = message["manifest"]
+            case "want":
+                self.clips = message["clips"]
+        return {}
+
+
+CLIP = {"id": "c", "content": "ab" * 32, "suffix": ".mp4"}
+LOOK = {"id": "l", "layers": [{"paints": "clip", "clip": "c", "matrix": "m", "fitting": {"fit": "fit"}}]}
+SECTIONS: dict[str, Any] = {
+    "look:l": LOOK,
+    "clip:c": CLIP,
+    "matrix:m": {"id": "m", "width": 4, "height": 3},
+}
+
+
+def published() -> Published:
+    hashes = {key: content_hash(section) for key, section in SECTIONS.items()}
+    return Published({"id": "s", "revision": 3}, SECTIONS, hashes)
+
+
+class Stand:
+    def __init__(self) -> None:
+        self.engine, self.preview, self.media = Process(), Process(), Process()
+        engine: Any = self.engine
+        preview: Any = self.preview
+        media: Any = self.media
+        self.publisher = Publisher(engine, preview, media, lambda _: None)
+        self.publisher.current, self.publisher._dirty = published(), False
+
+    def rounds(self, count: int) -> None:
+        """Runs the publisher for a few of its rounds."""
+        seen = threading.Semaphore(0)
+        watched = self.publisher._to_preview
+
+        def counted() -> None:
+            try:
+                watched()
+            finally:
+                seen.release()
+
+        counted.__name__ = watched.__name__
+        self.publisher._to_preview = counted  # type: ignore[method-assign]
+        self.publisher._stop.clear()
+        self.publisher.start()
+        for _ in range(count):
+            assert seen.acquire(timeout=5)
+            self.publisher._wake.set()
+        self.publisher.stop()
+
+
+def test_everybody_gets_the_show_and_the_media_process_what_to_decode() -> None:
+    stand = Stand()
+    stand.rounds(1)
+    assert stand.engine.manifest == stand.preview.manifest == published().hashes
+    assert stand.media.clips == [
+        {"content": "ab" * 32, "suffix": ".mp4", "width": 4, "height": 3, "fitting": {"fit": "fit"}}
+    ]
+
+
+def test_one_that_is_away_keeps_nothing_from_the_others_and_catches_up() -> None:
+    for name in ("engine", "media", "preview"):
+        stand = Stand()
+        gone: Process = getattr(stand, name)
+        gone.away = True
+        stand.rounds(2)
+        for other in {"engine", "preview"} - {name}:
+            assert getattr(stand, other).manifest == published().hashes, (name, other)
+        assert (stand.media.clips is None) is (name == "media")
+        gone.away = False
+        stand.rounds(1)
+        assert gone.manifest == published().hashes or gone.clips is not None
+
+
+def test_with_the_database_away_the_last_show_is_still_handed_over() -> None:
+    stand = Stand()
+    stand.publisher._read = _fails  # type: ignore[method-assign]
+    stand.rounds(1)
+    assert stand.engine.manifest == published().hashes
+
+
+def _fails() -> None:
+    raise UnavailableError("The database does not answer.")
