@@ -19,6 +19,7 @@ from heliograph.api.faults import add_fault_handlers
 from heliograph.api.live import LiveHub
 from heliograph.api.routes import (
     access,
+    adding,
     clips,
     engine,
     events,
@@ -28,6 +29,7 @@ from heliograph.api.routes import (
     matrices,
     outputs,
     patch,
+    plans,
     profiles,
     ramps,
     sheets,
@@ -40,8 +42,10 @@ ROUTES = (
     show,
     show_files,
     profiles,
+    adding,
     fixtures,
     groups,
+    plans,
     matrices,
     looks,
     ramps,

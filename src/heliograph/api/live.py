@@ -19,7 +19,7 @@ from starlette.concurrency import run_in_threadpool
 from starlette.websockets import WebSocket, WebSocketDisconnect
 
 from heliograph.api.context import Context
-from heliograph.api.preview import levels_message, pictures_message
+from heliograph.api.preview import cells_message, levels_message, pictures_message
 from heliograph.core.dmx import UNIVERSE_MAX
 from heliograph.core.errors import HeliographError
 
@@ -28,6 +28,9 @@ STATUS_S = 0.25
 PREVIEW_S = 1 / 10
 NO_MESSAGE = 1003
 """Close code for data that cannot be accepted (RFC 6455, 7.4.1)."""
+
+LEVELS_WATCHED = 32
+"""Universes whose values go out at once: 32 at 30 a second are half a megabyte a second."""
 
 LOOKS_SHOWN = 24
 """Looks of the list that move at once; the others show when they are scrolled to."""
@@ -43,6 +46,7 @@ class Browser:
     full: set[bytes] = field(default_factory=set)
     levels: set[int] = field(default_factory=set)
     pictures: bool = True
+    cells: bool = False
     look: str = ""
     looks: list[str] = field(default_factory=list)
     seen_frame: int = -1
@@ -113,6 +117,8 @@ class LiveHub:
                     pictures = self._context.pictures
                     if browser.pictures and pictures is not None:
                         await browser.socket.send_bytes(pictures_message(pictures, frame, browser.full))
+                        if browser.cells:
+                            await browser.socket.send_bytes(cells_message(pictures, frame))
                     for universe in list(browser.levels):
                         await browser.socket.send_bytes(levels_message(frame, universe))
                 due = max(due + PICTURE_S, clock.time())  # on a grid: a sleep after the work would drift to 24 a second
@@ -138,8 +144,11 @@ class LiveHub:
                 browser.key, browser.name = str(message["person"])[:64], str(message.get("name", ""))[:60]
             case "watch":
                 browser.full = {UUID(key).bytes for key in message.get("full", [])}
-                browser.levels = {int(u) for u in message.get("levels", [])[:8] if 1 <= int(u) <= UNIVERSE_MAX}
+                browser.levels = {
+                    int(u) for u in message.get("levels", [])[:LEVELS_WATCHED] if 1 <= int(u) <= UNIVERSE_MAX
+                }
                 browser.pictures = bool(message.get("pictures", True))
+                browser.cells = bool(message.get("cells", False))
                 browser.look = str(UUID(message["look"])) if message.get("look") else ""
                 browser.looks = [str(UUID(key)) for key in message.get("looks", [])[:LOOKS_SHOWN]]
             case "gesture":

@@ -23,7 +23,7 @@ from heliograph.ipc.frames import SentFrame
 PICTURE_PIXELS = 8_000
 """Thumbnails are thinned out to about so many pixels: more do not show in the live strip."""
 
-KIND_PICTURES, KIND_LEVELS = 1, 2
+KIND_PICTURES, KIND_LEVELS, KIND_CELLS = 1, 2, 4
 _HEAD = struct.Struct("<BBHIQq")  # kind, reserved, pictures, reserved, frame number, show time ns
 _PICTURE = struct.Struct("<16sHHHBB")  # matrix, columns, rows, step, state, reserved
 
@@ -90,6 +90,13 @@ def pictures_message(pictures: Pictures, frame: SentFrame, full: set[bytes]) -> 
     shown = np.ascontiguousarray(to_bytes(colours.rgb).T)
     parts = [picture(plan, shown, colours.whole, colours.some, plan.id in full) for plan in pictures.plans]
     return _HEAD.pack(KIND_PICTURES, 0, len(parts), 0, frame.number, frame.show_ns) + b"".join(parts)
+
+
+def cells_message(pictures: Pictures, frame: SentFrame) -> bytes:
+    """The colour of every cell of the rig, in the order of the fixtures; (N, 3) bytes. `pictures` in the head: 0."""
+    colours = pictures.reader.read(SentValues(frame.universes, frame.sent, frame.data))
+    shown = np.ascontiguousarray(to_bytes(colours.rgb).T)
+    return _HEAD.pack(KIND_CELLS, 0, 0, len(shown), frame.number, frame.show_ns) + shown.tobytes()
 
 
 def levels_message(frame: SentFrame, universe: int) -> bytes:

@@ -2,15 +2,29 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Any
 
+import orjson
+
 from heliograph.core.fitting import fitting_from_json
+from heliograph.core.profile import Mode, mode_from_json
 from heliograph.engine.sections import Section, content_hash
 from heliograph.store.rows import Record
 
 
 def mode_of(profile: Record, name: str) -> dict[str, Any] | None:
     return next((mode for mode in profile["modes"] if mode["name"] == name), None)
+
+
+def mode_of_json(data: dict[str, Any]) -> Mode:
+    """A stored mode, built once as long as it stays the same."""
+    return _built(orjson.dumps(data))
+
+
+@lru_cache(maxsize=2048)
+def _built(raw: bytes) -> Mode:
+    return mode_from_json(orjson.loads(raw))
 
 
 def rig_section(profiles: list[Record], fixtures: list[Record]) -> Section:
@@ -39,6 +53,7 @@ def rig_section(profiles: list[Record], fixtures: list[Record]) -> Section:
                 "channel": fixture["channel"],
                 "extra": fixture["extra"],
                 "response": fixture["response"],
+                "blocks": fixture["blocks"],
             }
         )
     return {"modes": modes, "fixtures": rows}

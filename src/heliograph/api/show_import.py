@@ -5,6 +5,7 @@ Ids are made from the new show's own, so that a show can be loaded beside itself
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from typing import Any, Literal
 from uuid import UUID, uuid5
@@ -16,7 +17,8 @@ from heliograph.api.schemas.base import Name, Strict
 from heliograph.api.schemas.looks import LayerBody, StopBody
 from heliograph.api.schemas.matrices import Packed
 from heliograph.api.schemas.outputs import OutputBody
-from heliograph.api.schemas.rig import ModeBody
+from heliograph.api.schemas.plans import Metres, PlanItem, Size
+from heliograph.api.schemas.profiles import ProfileBody
 from heliograph.core.colour import check_ramp, stops_from_json
 from heliograph.core.errors import InputError
 from heliograph.core.layer import layer_from_json
@@ -30,13 +32,15 @@ Rows = dict[str, list[tuple[str, dict[str, Any]]]]
 ROWS_MAX = 50_000
 
 
-class ProfileRow(Strict):
-    id: UUID
-    maker: Name
-    name: Name
-    kind: Literal["lamp", "strip", "bar", "laser", "other"]
-    guarded: bool
-    modes: list[ModeBody] = Field(min_length=1, max_length=64)
+class ProfileRow(ProfileBody):
+    manual: str = Field("", pattern=r"^([0-9a-f]{64})?$")
+    manual_name: str = Field("", max_length=200)
+
+
+class BlockRow(Strict):
+    state: Literal["follows", "own", "off"]
+    universe: int | None = Field(None, ge=1, le=63_999)
+    channel: int | None = Field(None, ge=1, le=512)
 
 
 class FixtureRow(Strict):
@@ -49,6 +53,7 @@ class FixtureRow(Strict):
     channel: int | None = Field(ge=1, le=512)
     extra: Literal["replace", "add", "match", "leave"]
     response: Literal["as is", "gamma 2.2", "CIE lightness"]
+    blocks: list[BlockRow] = Field(default_factory=list, max_length=8)
 
 
 class GroupRow(Strict):
@@ -56,6 +61,22 @@ class GroupRow(Strict):
     place: int
     name: Name
     fixtures: list[UUID]
+    folder: str = Field("", max_length=60)
+    rule: str = Field("", max_length=500)
+    cells: list[str] = Field(default_factory=list, max_length=250_000)
+    emitter: str = Field("", max_length=60)
+
+
+class PlanRow(Strict):
+    id: UUID
+    place: int
+    name: Name
+    items: list[PlanItem] = Field(max_length=50_000)
+    picture: str = Field("", pattern=r"^([0-9a-f]{64})?$")
+    picture_width_m: Size = 20.0
+    picture_height_m: Size = 10.0
+    picture_x: Metres = 0.0
+    picture_y: Metres = 0.0
 
 
 class MatrixRow(Strict):
@@ -100,6 +121,7 @@ MODELS: dict[str, type[BaseModel]] = {
     "profile": ProfileRow,
     "fixture": FixtureRow,
     "group": GroupRow,
+    "plan": PlanRow,
     "matrix": MatrixRow,
     "clip": ClipRow,
     "ramp": RampRow,
@@ -153,6 +175,16 @@ def _at(table: str, index: int, check: Callable[[dict[str, Any]], None], row: di
 def _check_profile(row: dict[str, Any]) -> None:
     for mode in row["modes"]:
         mode_from_json(mode)
+        mode.pop("was", None)
+
+
+_CELL = re.compile(r"^[0-9a-f-]{36}:\d{1,5}$")
+
+
+def _check_group(row: dict[str, Any]) -> None:
+    wrong = next((one for one in row["cells"] if not _CELL.match(one)), None)
+    if wrong is not None:
+        raise InputError(f"'{wrong[:60]}' is no cell of a fixture.")
 
 
 def _check_fixture(row: dict[str, Any]) -> None:
@@ -184,6 +216,7 @@ def _check_look(row: dict[str, Any]) -> None:
 _CHECKS: dict[str, Callable[[dict[str, Any]], None]] = {
     "profile": _check_profile,
     "fixture": _check_fixture,
+    "group": _check_group,
     "matrix": _check_matrix,
     "clip": _check_clip,
     "ramp": _check_ramp,
@@ -204,7 +237,10 @@ class _Renaming:
         if table == "fixture":
             return {**row, "profile": self(row["profile"])}
         if table == "group":
-            return {**row, "fixtures": [self(one) for one in row["fixtures"]]}
+            cells = [f"{self(key)}:{cell}" for key, _, cell in (one.partition(":") for one in row["cells"])]
+            return {**row, "fixtures": [self(one) for one in row["fixtures"]], "cells": cells}
+        if table == "plan":
+            return {**row, "items": [{**one, "id": self(one["id"])} for one in row["items"]]}
         if table == "matrix":
             fixtures = [self(one) for one in row["placements"]["fixtures"]]
             return {**row, "placements": {**row["placements"], "fixtures": fixtures}}

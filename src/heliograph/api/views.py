@@ -3,134 +3,259 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Container, Iterable, Sequence
+from dataclasses import asdict
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
+import orjson
 
 from heliograph.api import schemas
-from heliograph.api.sections import mode_of
+from heliograph.api.sections import mode_of, mode_of_json
+from heliograph.core.attributes import EMITTERS
+from heliograph.core.blocks import places_of, runs_of
+from heliograph.core.cell_layout import cell_points
+from heliograph.core.channel import Channel, fine_pairs
 from heliograph.core.dmx import SLOTS, Address, address_at, spell_number
 from heliograph.core.errors import InputError
 from heliograph.core.patch import PlacedBlock, all_positions, place_mode
-from heliograph.core.profile import EMITTERS, Mode, mode_from_json
+from heliograph.core.profile import Block, Mode
 from heliograph.store.rows import Record
 
-FIXTURE_FIELDS = ("id", "rev", "number", "name", "profile", "mode", "extra", "response")
+PROFILE_FIELDS = ("id", "rev", "maker", "name", "kind", "guarded", "verified", "manual_name")
 
 
-def profile_view(profile: Record) -> schemas.ProfileView:
-    modes = []
-    for data in profile["modes"]:
-        mode = mode_from_json(data)
-        modes.append(
-            schemas.ModeView(
-                name=mode.name,
-                footprint=mode.footprint,
-                cells=mode.cell_count,
-                runs_on=mode.runs_on,
-                blocks=[
-                    schemas.BlockView(
-                        name=block.name,
-                        shared=[channel.label for channel in block.shared],
-                        cells=block.cell_count,
-                        each=[channel.label for channel in block.cell_channels],
-                    )
-                    for block in mode.blocks
-                ],
+def profile_view(profile: Record, kept: Container[tuple[str, str]] = ()) -> Record:
+    """As `ProfileView` shows it, plain. `kept`: (maker, name) of the profiles kept for other shows."""
+    fields = {k: profile[k] for k in PROFILE_FIELDS}
+    return {
+        **fields,
+        "kept": (profile["maker"], profile["name"]) in kept,
+        "modes": _mode_views(orjson.dumps(profile["modes"])),
+    }
+
+
+@lru_cache(maxsize=1024)
+def _mode_views(modes: bytes) -> list[Record]:
+    return [_mode_view(mode_of_json(data)).model_dump() for data in orjson.loads(modes)]
+
+
+def _mode_view(mode: Mode) -> schemas.ModeView:
+    return schemas.ModeView(
+        name=mode.name,
+        footprint=mode.footprint,
+        cells=mode.cell_count,
+        runs_on=mode.runs_on,
+        firmware=mode.firmware,
+        emitters=list(emitters_of(mode)),
+        blocks=[
+            schemas.BlockView(
+                name=block.name,
+                shared=_channel_views(block.shared),
+                cells=block.cell_count,
+                each=_channel_views(block.cell_channels),
+                names=list(block.cell_names),
+                points=[(round(x, 4), round(y, 4)) for x, y in _points(block)],
+                hides=block.hides,
+                runs_on=block.runs_on,
+                state=block.state,
             )
+            for block in mode.blocks
+        ],
+    )
+
+
+def _points(block: Block) -> list[tuple[float, float]]:
+    """Where cells sit; of plain lines nothing is sent, the browser knows them."""
+    if block.layout.kind == "line":
+        return []
+    return [(x, y) for x, y in cell_points(block.layout, block.cell_count).tolist()]
+
+
+def _channel_views(channels: Sequence[Channel]) -> list[schemas.ChannelView]:
+    pairs = fine_pairs(channels)
+    return [
+        schemas.ChannelView(
+            attribute=c.attribute,
+            label=c.label,
+            fine=pairs.get(n, -1),
+            is_fine=c.fine,
+            invert=c.invert,
+            step=c.step,
+            emitter=EMITTERS.get(c.attribute, ""),
+            physical=c.physical,
+            ranges=[schemas.RangeBody(**asdict(one)) for one in c.ranges],
         )
-    fields = {k: profile[k] for k in ("id", "rev", "maker", "name", "kind", "guarded")}
-    return schemas.ProfileView(**fields, modes=modes)
+        for n, c in enumerate(channels)
+    ]
+
+
+class _Identity:
+    """A mode as a key of a cache: the same object, not an equal one; comparing whole modes costs more than it saves."""
+
+    __slots__ = ("mode",)
+
+    def __init__(self, mode: Mode) -> None:
+        self.mode = mode
+
+    def __hash__(self) -> int:
+        return id(self.mode)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Identity) and other.mode is self.mode
 
 
 def placed_fixture(mode: Mode, fixture: Record) -> tuple[PlacedBlock, ...]:
     """Where a fixture lies; nothing for one that is unpatched or no longer fits."""
-    if fixture["universe"] is None:
-        return ()
+    return _placed(_Identity(mode), fixture["universe"], fixture["channel"], orjson.dumps(fixture["blocks"]))
+
+
+@lru_cache(maxsize=50_000)
+def _placed(mode: _Identity, universe: int | None, channel: int | None, blocks: bytes) -> tuple[PlacedBlock, ...]:
+    address = Address(universe, channel) if universe and channel else None
     try:
-        return place_mode(mode, Address(fixture["universe"], fixture["channel"]))
+        placed = place_mode(mode.mode, address, places_of(mode.mode, orjson.loads(blocks)))
     except InputError:
         return ()
+    return placed if any(one.is_placed for one in placed) else ()
 
 
-def fixture_views(profiles: list[Record], fixtures: list[Record]) -> list[schemas.FixtureView]:
-    """All fixtures; those that share channels name each other."""
-    by_id = {profile["id"]: profile for profile in profiles}
-    parsed: dict[tuple[str, str], Mode | None] = {}
+class Modes:
+    """The modes of a show, each built once however many fixtures use it."""
+
+    def __init__(self, profiles: list[Record]) -> None:
+        self._profiles = {profile["id"]: profile for profile in profiles}
+        self._known: dict[tuple[str, str], Mode | None] = {}
+        self._emitters: dict[int, tuple[str, ...]] = {}
+
+    def of(self, fixture: Record) -> Mode | None:
+        """None where the mode is gone."""
+        key = (fixture["profile"], fixture["mode"])
+        if key not in self._known:
+            profile = self._profiles.get(key[0])
+            data = mode_of(profile, key[1]) if profile else None
+            self._known[key] = mode_of_json(data) if data else None
+        return self._known[key]
+
+    def emitters(self, mode: Mode) -> tuple[str, ...]:
+        """The words for the emitters of a mode's cells."""
+        if id(mode) not in self._emitters:
+            self._emitters[id(mode)] = emitters_of(mode)
+        return self._emitters[id(mode)]
+
+
+def fixture_views(profiles: list[Record], fixtures: list[Record]) -> list[Record]:
+    """All fixtures as `FixtureView` shows them, plain; those that share channels name each other."""
+    modes = Modes(profiles)
     views = []
     covered = []
     for fixture in fixtures:
-        key = (fixture["profile"], fixture["mode"])
-        if key not in parsed:
-            data = mode_of(by_id[key[0]], key[1]) if key[0] in by_id else None
-            parsed[key] = mode_from_json(data) if data else None
-        mode = parsed[key]
-        placed = placed_fixture(mode, fixture) if mode else ()
-        positions = all_positions(placed) if placed else np.empty(0, dtype=np.int64)
-        address = Address(fixture["universe"], fixture["channel"]) if fixture["universe"] else None
-        views.append(
-            schemas.FixtureView(
-                **{k: fixture[k] for k in FIXTURE_FIELDS},
-                footprint=mode.footprint if mode else 0,
-                cells=mode.cell_count if mode else 0,
-                address=str(address or ""),
-                end=str(address_at(int(positions.max()))) if positions.size else "",
-                spans=_spans(positions),
-                conflict=[],
-                emitters=_emitters(mode) if mode else [],
-                cell_offset=_cell_offset(mode) if mode else 0,
-                cell_size=max((len(b.cell_channels) for b in mode.blocks if b.cell_count), default=0) if mode else 0,
-            )
-        )
+        mode = modes.of(fixture)
+        view: Record = {**fixture, "conflict": []}
+        del view["universe"], view["channel"]
+        if mode is None:
+            address = Address(fixture["universe"], fixture["channel"]) if fixture["universe"] else ""
+            nothing: Record = {"address": str(address), "end": "", "spans": [], "blocks": [], "emitters": []}
+            view |= {"footprint": 0, "cells": 0, **nothing}
+            positions = np.empty(0, dtype=np.int64)
+        else:
+            place = orjson.dumps(fixture["blocks"])
+            derived, positions = _derived(_Identity(mode), fixture["universe"], fixture["channel"], place)
+            view |= derived
+            view["emitters"] = modes.emitters(mode)
+        views.append(view)
         covered.append(positions)
     _mark_conflicts(views, covered)
     return views
 
 
-def _emitters(mode: Mode) -> list[str]:
-    """The words for the emitters of its cells, each once."""
-    found = [c.label for block in mode.blocks for c in block.cell_channels if c.attribute in EMITTERS]
-    return list(dict.fromkeys(found))
+@lru_cache(maxsize=50_000)
+def _derived(
+    mode: _Identity, universe: int | None, channel: int | None, blocks: bytes
+) -> tuple[Record, np.ndarray[Any, Any]]:
+    """What of a fixture follows from its mode and place alone; and the positions it covers."""
+    fixture = {"universe": universe, "channel": channel, "blocks": orjson.loads(blocks)}
+    placed = placed_fixture(mode.mode, fixture)
+    positions = all_positions(placed)
+    return {
+        "footprint": mode.mode.footprint,
+        "cells": mode.mode.cell_count,
+        "address": str(Address(universe, channel)) if universe and channel else "",
+        "end": end_of(mode.mode, placed, fixture),
+        "spans": _spans(placed),
+        "blocks": _block_places(mode.mode, placed, fixture),
+    }, positions
 
 
-def _cell_offset(mode: Mode) -> int:
-    """Channels before the first cell."""
-    offset = 0
-    for block in mode.blocks:
-        offset += len(block.shared)
-        if block.cell_count:
-            return offset
-    return offset
-
-
-def _spans(positions: np.ndarray[Any, Any]) -> list[tuple[int, int, int]]:
-    """(universe, first channel, last channel) of what a fixture covers."""
-    universes = positions // SLOTS
-    return [
-        (
-            int(u) + 1,
-            int(positions[universes == u].min() % SLOTS) + 1,
-            int(positions[universes == u].max() % SLOTS) + 1,
+def _block_places(mode: Mode, placed: tuple[PlacedBlock, ...], fixture: Record) -> list[Record]:
+    places = places_of(mode, fixture["blocks"])
+    views = []
+    for index, (block, place) in enumerate(zip(mode.blocks, places, strict=True)):
+        one = placed[index] if placed and placed[index].is_placed else None
+        start = place.address if place.state == "own" else None
+        views.append(
+            {
+                "name": block.name,
+                "state": place.state,
+                "address": str(address_at(one.first)) if one else str(start or ""),
+                "spans": _spans([one]) if one else [],
+                "footprint": block.footprint,
+                "shared": len(block.shared),
+                "cells": block.cell_count,
+                "size": len(block.cell_channels),
+            }
         )
-        for u in np.unique(universes)
-    ]
+    return views
 
 
-def _mark_conflicts(views: list[schemas.FixtureView], covered: list[np.ndarray[Any, Any]]) -> None:
+def end_of(mode: Mode, placed: tuple[PlacedBlock, ...], fixture: Record) -> str:
+    """The last channel of what lies at the fixture's own address, "" where nothing does."""
+    run = runs_of(mode, places_of(mode, fixture["blocks"]))[0]
+    ends = [placed[index].end for index in run if placed and placed[index].is_placed]
+    return str(address_at(max(ends) - 1)) if ends else ""
+
+
+def emitters_of(mode: Mode) -> tuple[str, ...]:
+    """The words for the emitters of its cells, each once."""
+    found = [c.label for block in mode.blocks for c in block.cell_channels if c.is_emitter and not c.fine]
+    return tuple(dict.fromkeys(found))
+
+
+def _spans(placed: Iterable[PlacedBlock]) -> list[tuple[int, int, int]]:
+    """(universe, first channel, last channel) of what is covered."""
+    covered: dict[int, tuple[int, int]] = {}
+    for one in placed:
+        if not one.is_placed:
+            continue
+        first, last = one.first, one.end - 1
+        for universe in range(first // SLOTS, last // SLOTS + 1):
+            begin, end = max(first, universe * SLOTS), min(last, universe * SLOTS + SLOTS - 1)
+            if one.block.runs_on and end < last:  # channels at the end that would split a cell stay empty
+                inside = one.positions[one.positions < (universe + 1) * SLOTS]
+                end = int(inside[-1])
+            low, high = covered.get(universe, (begin, end))
+            covered[universe] = (min(low, begin), max(high, end))
+    return [(u + 1, low % SLOTS + 1, high % SLOTS + 1) for u, (low, high) in sorted(covered.items())]
+
+
+def _mark_conflicts(views: list[Record], covered: list[np.ndarray[Any, Any]]) -> None:
     if not views:
         return
     everything = np.concatenate(covered)
+    if not everything.size or np.bincount(everything).max() < 2:  # the usual case costs next to nothing
+        return
     owner = np.repeat(np.arange(len(views)), [part.size for part in covered])
     order = np.argsort(everything, kind="stable")
     same = np.flatnonzero(np.diff(everything[order]) == 0)
+    pairs = np.unique(np.stack([owner[order[same]], owner[order[same + 1]]], axis=1), axis=0)
     meets: dict[int, set[int]] = defaultdict(set)
-    for at in same.tolist():
-        a, b = int(owner[order[at]]), int(owner[order[at + 1]])
+    for a, b in pairs.tolist():
         if a != b:
-            meets[a].add(views[b].number)
-            meets[b].add(views[a].number)
+            meets[a].add(views[b]["number"])
+            meets[b].add(views[a]["number"])
     for index, others in meets.items():
-        views[index].conflict = sorted(others)
+        views[index]["conflict"] = sorted(others)
 
 
 def output_view(output: Record) -> schemas.OutputView:

@@ -1,6 +1,7 @@
 """The typed line that adds fixtures: `18 x Fulmar Strip 50, from 101, Tower {n}, at U1.1`.
 
-Parts after the first may stand in any order: `mode ...`, `from N`, `at ADDRESS` (or `unpatched`), else the name.
+Parts after the first may stand in any order: `mode ...`, `from N`, `at ADDRESS` (or `unpatched`), for a block of the
+mode `block NAME at ADDRESS`, `block NAME follows` or `block NAME off`, else the name.
 """
 
 from __future__ import annotations
@@ -10,11 +11,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from heliograph.core.blocks import check_places, place_to_json, places_of, read_place
 from heliograph.core.errors import InputError
+from heliograph.core.profile import Mode
 
 COUNT_MAX = 2000
 """Fixtures one line can add."""
 
+_BLOCK = re.compile(r"^(.+?)\s+(?:at\s+(\S+)|(off|follows))$", re.IGNORECASE)
 _FIRST = re.compile(r"^\s*(?:(\d+)\s*[x×*]?\s+)?(.+?)\s*$")
 
 
@@ -29,6 +33,24 @@ class AddLine:
     name: str
     address: str | None
     patched: bool
+    blocks: tuple[str, ...] = ()
+
+    def block_places(self, mode: Mode) -> list[dict[str, Any]]:
+        """What is said of its blocks, as it is stored; InputError where a block is not of the mode."""
+        places = list(places_of(mode, ()))
+        for said in self.blocks:
+            match = _BLOCK.match(said)
+            names = [block.name for block in mode.blocks]
+            index = next((n for n, name in enumerate(names) if match and name.lower() == match[1].lower()), None)
+            if match is None or index is None:
+                raise InputError(
+                    f"'block {said}' names no block of mode {mode.name}.",
+                    where="text",
+                    repair=f"It has {', '.join(names)}. Write 'block {names[-1]} at U10.1', or 'follows', or 'off'.",
+                )
+            places[index] = read_place(match[2] or match[3], index)
+        check_places(mode, tuple(places))
+        return [place_to_json(place) for place in places]
 
 
 def read_add_line(text: str, profiles: Sequence[dict[str, Any]]) -> AddLine:
@@ -43,6 +65,7 @@ def read_add_line(text: str, profiles: Sequence[dict[str, Any]]) -> AddLine:
         raise InputError(f"{count} fixtures at once: 1 to {COUNT_MAX} are possible.", where="text")
     profile = _profile(first[2], profiles)
     mode, number, name, address, patched = "", None, "", None, True
+    blocks: list[str] = []
     for part in parts[1:]:
         word, _, rest = part.partition(" ")
         match word.lower():
@@ -54,11 +77,14 @@ def read_add_line(text: str, profiles: Sequence[dict[str, Any]]) -> AddLine:
                 address = rest.strip()
             case "unpatched" if not rest:
                 patched = False
+            case "block" if rest:
+                blocks.append(rest.strip())
             case _:
                 name = part
     if not mode:
         mode = profile["modes"][0]["name"]
-    return AddLine(count, profile["id"], mode, number, name or _short(profile["name"]), address, patched)
+    called = name or _short(profile["name"])
+    return AddLine(count, profile["id"], mode, number, called, address, patched, tuple(blocks))
 
 
 def name_at(pattern: str, index: int, number: int) -> str:

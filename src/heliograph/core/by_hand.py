@@ -1,25 +1,31 @@
 """What is held by hand: highlight, then manual values, then raw ones. Above looks, below the guard.
 
-Masters and blackout touch intensity and emission only: a manual colour dims with them, a manual gobo stays.
+Values by hand are what the wire carries. Masters and blackout touch intensity and emission only: a manual
+colour dims with them, a manual gobo stays.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
 
+from heliograph.core.attributes import BRIGHTNESS, DIMMER, SATURATION
+from heliograph.core.channel import Channel, fine_pairs
 from heliograph.core.colour import Floats
 from heliograph.core.dimming import DimmerDrive, dimmer_values, value_after
 from heliograph.core.dmx import parse_address
-from heliograph.core.patch import all_positions
+from heliograph.core.patch import channel_positions
 from heliograph.core.playback import PlaybackState
-from heliograph.core.profile import DIMMER, EMITTERS, Channel, Mode
+from heliograph.core.profile import Mode
 from heliograph.core.rig import Rig
 
 Ints = npt.NDArray[np.int64]
+
+INTENSITIES = (DIMMER, BRIGHTNESS)
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,9 +36,30 @@ class HandValues:
     values: npt.NDArray[np.uint8]
 
 
-def channels_of(mode: Mode) -> list[Channel]:
-    """Every channel of a mode in order, its cells written out."""
-    return [c for block in mode.blocks for c in (*block.shared, *(block.cell_channels * block.cell_count))]
+@dataclass(frozen=True, slots=True)
+class ModeChannels:
+    """Every channel of a mode in order, its cells written out. `fine_of`: number of a coarse channel (from 1) ->
+    number of its fine one; `coarse_of` the other way round."""
+
+    channels: tuple[Channel, ...]
+    fine_of: Mapping[int, int]
+    coarse_of: Mapping[int, int]
+    has_dimmer: bool
+
+
+@lru_cache(maxsize=256)
+def channels_of(mode: Mode) -> ModeChannels:
+    channels: list[Channel] = []
+    fine_of: dict[int, int] = {}
+    for block in mode.blocks:
+        for run, times in ((block.shared, 1), (block.cell_channels, block.cell_count)):
+            pairs = fine_pairs(run)
+            for _ in range(times):
+                begin = len(channels) + 1
+                fine_of.update((begin + coarse, begin + fine) for coarse, fine in pairs.items())
+                channels.extend(run)
+    has_dimmer = any(one.attribute in INTENSITIES for one in channels)
+    return ModeChannels(tuple(channels), fine_of, {low: high for high, low in fine_of.items()}, has_dimmer)
 
 
 def hand_values(rig: Rig, state: PlaybackState, levels: Floats) -> HandValues:
@@ -46,54 +73,51 @@ def hand_values(rig: Rig, state: PlaybackState, levels: Floats) -> HandValues:
         held = manual.get(fixture.id)
         if not fixture.placed or (held is None and fixture.id not in state.highlight):
             continue
-        positions, channels = all_positions(fixture.placed).tolist(), channels_of(fixture.mode)
-        if fixture.id in state.highlight:
-            found.update(_lit_up(positions, channels))
-        for number, value in _after_masters(channels, held or {}, float(levels[index])):
-            found[positions[number - 1]] = value
+        positions, channels = channel_positions(fixture.placed).tolist(), channels_of(fixture.mode)
+        values = dict(_lit_up(channels)) if fixture.id in state.highlight else {}
+        values.update(_after_masters(channels, held or {}, float(levels[index])))
+        found.update((positions[n - 1], value) for n, value in values.items() if positions[n - 1] >= 0)
     for key, value in state.raw.items():
         found[parse_address(key).position] = 0 if state.blackout else value
     return HandValues(np.array(list(found), dtype=np.int64), np.array(list(found.values()), dtype=np.uint8))
 
 
-def _lit_up(positions: list[int], channels: list[Channel]) -> Iterator[tuple[int, int]]:
-    """All emitters full and dimmers open, whatever the masters say; everything else as it is."""
-    for position, channel in zip(positions, channels, strict=True):
-        if channel.attribute in EMITTERS:
-            yield position, 255
-        elif channel.attribute == DIMMER:
-            value = int(dimmer_values(DimmerDrive(channel.ranges, channel.fine), np.ones(1, dtype=np.float32))[0])
-            yield position, value & 255 if channel.fine else value >> 8
+def _lit_up(mode: ModeChannels) -> Iterator[tuple[int, int]]:
+    """(channel from 1, value): what its profile says; else emitters full and dimmers open, whatever the masters
+    say, and everything else as it is."""
+    for number, channel in enumerate(mode.channels, start=1):
+        value = channel.highlight
+        if value is None and not channel.alone:
+            if channel.is_emitter or (channel.fine and channel.attribute in INTENSITIES):
+                value = 255
+            elif channel.attribute in INTENSITIES:
+                drive = DimmerDrive(channel.ranges, number in mode.fine_of)
+                value = int(dimmer_values(drive, np.ones(1, dtype=np.float32))[0]) >> 8
+            elif channel.attribute == SATURATION:
+                value = 0
+        if value is not None:
+            yield number, 255 - value if channel.invert else value
 
 
-def _after_masters(channels: Sequence[Channel], held: Mapping[int, int], level: float) -> Iterator[tuple[int, int]]:
+def _after_masters(mode: ModeChannels, held: Mapping[int, int], level: float) -> Iterator[tuple[int, int]]:
     """(channel from 1, value): dimmers follow the level by their ranges, coarse and fine as one value; emitters
     follow it where the fixture has no dimmer. Anything else stays as it is held."""
-    has_dimmer = any(one.attribute == DIMMER for one in channels)
     for number, value in held.items():
-        if number > len(channels):  # of a mode that was longer
+        if number > len(mode.channels):  # of a mode that was longer
             continue
-        channel = channels[number - 1]
-        if channel.attribute == DIMMER and not channel.fine:
-            low = _fine_of(channels, number)
+        channel = mode.channels[number - 1]
+        turned = 255 if channel.invert else 0
+        if channel.attribute in INTENSITIES and not channel.fine:
+            low = mode.fine_of.get(number, 0)
             drive = DimmerDrive(channel.ranges, low > 0)
-            dimmed = value_after(drive, value << 8 | held.get(low, 0), level)
-            yield number, dimmed >> 8
+            dimmed = value_after(drive, (value ^ turned) << 8 | (held.get(low, 0) ^ (turned if low else 0)), level)
+            yield number, dimmed >> 8 ^ turned
             if low in held:
-                yield low, dimmed & 255
-        elif channel.attribute == DIMMER:
-            if not any(_fine_of(channels, other) == number for other in held):  # else it went with its coarse one
-                yield number, value if level else 0
-        elif channel.attribute in EMITTERS and not (has_dimmer and level):
-            yield number, int(value * level + 0.5)
+                yield low, dimmed & 255 ^ turned
+        elif channel.attribute in INTENSITIES:
+            if mode.coarse_of.get(number) not in held:  # else it went with its coarse one
+                yield number, value if level else turned
+        elif channel.is_emitter and not (mode.has_dimmer and level):
+            yield number, int((value ^ turned) * level + 0.5) ^ turned
         else:
             yield number, value
-
-
-def _fine_of(channels: Sequence[Channel], number: int) -> int:
-    """The fine channel of the dimmer `number`, 0 where there is none: the next dimmer, if it is a fine one."""
-    if channels[number - 1].attribute != DIMMER or channels[number - 1].fine:
-        return 0
-    later = (n for n in range(number, len(channels)) if channels[n].attribute == DIMMER)
-    index = next(later, -1)
-    return index + 1 if index >= 0 and channels[index].fine else 0

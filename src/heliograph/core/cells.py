@@ -8,10 +8,12 @@ from dataclasses import dataclass, field
 import numpy as np
 import numpy.typing as npt
 
+from heliograph.core.attributes import BRIGHTNESS, DIMMER, HUE
+from heliograph.core.channel import Channel, fine_pairs
 from heliograph.core.dimming import DimmerDrive
-from heliograph.core.extraction import EMITTER_ATTRIBUTES, ExtraUse, Recipe
+from heliograph.core.extraction import EMITTER_ATTRIBUTES, INTENSITY, ExtraUse, Recipe
 from heliograph.core.patch import PlacedBlock
-from heliograph.core.profile import DIMMER, Channel, Mode
+from heliograph.core.profile import Mode
 from heliograph.core.response import Response
 
 Ints = npt.NDArray[np.int64]
@@ -19,16 +21,17 @@ Ints = npt.NDArray[np.int64]
 
 @dataclass(frozen=True, slots=True)
 class ColourGroup:
-    """Cells (n,) that make colour in the same way."""
+    """Cells (n,) that make colour in the same way. `fine`: the planes that have fine channels."""
 
     recipe: Recipe
     response: Response
     cells: Ints
+    fine: tuple[int, ...] = ()
 
     @property
     def is_identity(self) -> bool:
         """The colour asked for is the value sent."""
-        return self.recipe.is_plain and self.response == "as is"
+        return self.recipe.is_plain and self.response == "as is" and not self.fine
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,62 +55,88 @@ class Dimmers:
         return int(self.coarse.size)
 
 
+Dimmer = tuple[DimmerDrive, int, int]
+"""How a dimmer is driven, and the columns of its coarse and its fine channel (-1 where there is none)."""
+
+
+@dataclass(frozen=True, slots=True)
+class BlockPlan:
+    """What of a block makes colour, worked out once for all fixtures of its mode."""
+
+    cell_count: int
+    recipe: Recipe
+    fine: tuple[int, ...]
+    shared_dimmer: Dimmer | None
+    own_dimmer: Dimmer | None
+
+
+def block_plans(mode: Mode, extra: ExtraUse) -> tuple[BlockPlan, ...]:
+    """The plans of a mode's blocks for one use of extra emitters."""
+    plans = []
+    for block in mode.blocks:
+        driven = driven_columns(block.cell_channels)
+        fine = tuple(plane for plane, (_, low) in driven.items() if low >= 0)
+        own = None if INTENSITY in driven else _dimmer(block.cell_channels)
+        recipe = recipe_of(block.cell_channels, extra)
+        plans.append(BlockPlan(block.cell_count, recipe, fine, _dimmer(block.shared), own))
+    return tuple(plans)
+
+
 @dataclass(slots=True)
 class CellSorter:
     """Collects fixtures one by one, in the order of their cells."""
 
-    _groups: dict[tuple[Recipe, Response], list[Ints]] = field(default_factory=dict)
+    _groups: dict[tuple[Recipe, Response, tuple[int, ...]], list[Ints]] = field(default_factory=dict)
     _rows: list[tuple[int, int, int, bool, DimmerDrive]] = field(default_factory=list)
     _of_cell: list[Ints] = field(default_factory=list)
     _cells: int = 0
 
     def add(
-        self, fixture: int, mode: Mode, placed: tuple[PlacedBlock, ...], extra: ExtraUse, response: Response
+        self, fixture: int, plans: Sequence[BlockPlan], placed: tuple[PlacedBlock, ...], response: Response
     ) -> None:
+        """Takes a fixture in: the `plans` of its mode's blocks, and where they lie (nothing where it is unplaced)."""
         first = self._cells
-        shared = [self._shared(fixture, place) for place in placed]
+        there = [one.is_placed for one in placed] or [False] * len(plans)
+        shared = [
+            self._shared(fixture, plan, placed[n]) if there[n] and plan.shared_dimmer else -1
+            for n, plan in enumerate(plans)
+        ]
         base = next((index for index in shared if index >= 0), -1)
         used = False
-        for number, block in enumerate(mode.blocks):
-            recipe = recipe_of(block.cell_channels, extra)
-            cells = first + np.arange(block.cell_count, dtype=np.int64)
-            self._groups.setdefault((recipe, response), []).append(cells)
-            above = (shared[number] if shared[number] >= 0 else base) if placed else -1
-            used = used or (above >= 0 and block.cell_count > 0)
-            own = self._own(fixture, placed[number], above >= 0) if placed else None
-            columns = np.full((block.cell_count, 2), -1, dtype=np.int64)
-            if own is not None:
-                columns[:, 0] = own
+        for number, plan in enumerate(plans):
+            cells = first + np.arange(plan.cell_count, dtype=np.int64)
+            self._groups.setdefault((plan.recipe, response, plan.fine), []).append(cells)
+            above = (shared[number] if shared[number] >= 0 else base) if there[number] else -1
+            used = used or (above >= 0 and plan.cell_count > 0)
+            columns = np.full((plan.cell_count, 2), -1, dtype=np.int64)
+            if there[number] and plan.own_dimmer and plan.cell_count:
+                columns[:, 0] = self._own(fixture, plan, placed[number], above >= 0)
             columns[:, 1] = above
             self._of_cell.append(columns)
-            first += block.cell_count
+            first += plan.cell_count
         self._cells = first
         if not used:  # a dimmer above no cell is not the pixels' to open
             del self._rows[len(self._rows) - sum(index >= 0 for index in shared) :]
 
-    def _shared(self, fixture: int, place: PlacedBlock) -> int:
-        at = _dimmer_columns(place.block.shared)
-        if at is None:
-            return -1
-        channel = place.block.shared[at[0]]
-        fine = int(place.shared[at[1]]) if at[1] >= 0 else -1
-        self._rows.append((int(place.shared[at[0]]), fine, fixture, False, DimmerDrive(channel.ranges, fine >= 0)))
+    def _shared(self, fixture: int, plan: BlockPlan, place: PlacedBlock) -> int:
+        assert plan.shared_dimmer is not None  # only asked where there is one
+        drive, coarse, low = plan.shared_dimmer
+        fine = int(place.shared[low]) if low >= 0 else -1
+        self._rows.append((int(place.shared[coarse]), fine, fixture, False, drive))
         return len(self._rows) - 1
 
-    def _own(self, fixture: int, place: PlacedBlock, inner: bool) -> Ints | None:
-        at = _dimmer_columns(place.block.cell_channels)
-        if at is None or not place.block.cell_count:
-            return None
-        drive = DimmerDrive(place.block.cell_channels[at[0]].ranges, at[1] >= 0)
+    def _own(self, fixture: int, plan: BlockPlan, place: PlacedBlock, inner: bool) -> Ints:
+        assert plan.own_dimmer is not None  # only asked where there is one
+        drive, coarse, low = plan.own_dimmer
         begun = len(self._rows)
         for row in place.cells.tolist():
-            self._rows.append((row[at[0]], row[at[1]] if at[1] >= 0 else -1, fixture, inner, drive))
+            self._rows.append((row[coarse], row[low] if low >= 0 else -1, fixture, inner, drive))
         return np.arange(begun, len(self._rows), dtype=np.int64)
 
     def groups(self) -> tuple[ColourGroup, ...]:
         return tuple(
-            ColourGroup(recipe, response, np.concatenate(parts))
-            for (recipe, response), parts in self._groups.items()
+            ColourGroup(recipe, response, np.concatenate(parts), fine)
+            for (recipe, response, fine), parts in self._groups.items()
             if sum(part.size for part in parts)
         )
 
@@ -125,19 +154,40 @@ class CellSorter:
         )
 
 
+def driven_columns(channels: Sequence[Channel]) -> dict[int, tuple[int, int]]:
+    """Plane -> columns of the channel that carries it and of its fine one (-1 where there is none).
+
+    What is left alone is not driven; neither are hue and the like without a hue.
+    """
+    pairs = fine_pairs(channels)
+    columns: dict[int, tuple[int, int]] = {}
+    has_hue = any(c.attribute == HUE and not c.alone for c in channels)
+    for column, channel in enumerate(channels):
+        attribute = channel.attribute
+        if has_hue and attribute == DIMMER and all(c.attribute != BRIGHTNESS for c in channels):
+            attribute = BRIGHTNESS
+        if channel.fine or channel.alone or attribute not in EMITTER_ATTRIBUTES:
+            continue
+        plane = EMITTER_ATTRIBUTES.index(attribute)
+        if (attribute.startswith("HSB") and not has_hue) or plane in columns:
+            continue
+        columns[plane] = (column, pairs.get(column, -1))
+    return columns
+
+
 def recipe_of(channels: Sequence[Channel], extra: ExtraUse) -> Recipe:
     """How a cell with these channels makes a colour; the use of extra emitters counts only where there are some."""
-    attributes = [channel.attribute for channel in channels]
-    emitters = tuple(n for n, attribute in enumerate(EMITTER_ATTRIBUTES) if attribute in attributes)
+    emitters = tuple(sorted(driven_columns(channels)))
     kelvin = next((c.kelvin for c in channels if c.attribute == "ColorAdd_W"), 6500)
     recipe = Recipe(emitters, extra, kelvin)
-    return recipe if recipe.extras and not recipe.is_white_only else Recipe(emitters)
+    counts = recipe.extras and not recipe.is_white_only and not recipe.is_hue
+    return recipe if counts else Recipe(emitters)
 
 
-def _dimmer_columns(channels: Sequence[Channel]) -> tuple[int, int] | None:
-    """Columns of the first dimmer and its fine channel (-1 where there is none)."""
-    coarse = next((n for n, c in enumerate(channels) if c.attribute == DIMMER and not c.fine), None)
+def _dimmer(channels: Sequence[Channel]) -> Dimmer | None:
+    """The first dimmer that is driven."""
+    coarse = next((n for n, c in enumerate(channels) if c.attribute == DIMMER and not (c.fine or c.alone)), None)
     if coarse is None:
         return None
-    fine = next((n for n, c in enumerate(channels) if c.attribute == DIMMER and c.fine and n > coarse), -1)
-    return coarse, fine
+    low = fine_pairs(channels).get(coarse, -1)
+    return DimmerDrive(channels[coarse].ranges, low >= 0), coarse, low

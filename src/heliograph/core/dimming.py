@@ -8,7 +8,7 @@ from functools import lru_cache
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.profile import RangeKind, ValueRange
+from heliograph.core.channel import RangeKind, ValueRange
 
 Floats = npt.NDArray[np.float32]
 Values = npt.NDArray[np.uint16]

@@ -6,13 +6,25 @@ Causes: trade practice, no published source.
 from __future__ import annotations
 
 import ipaddress
+import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
 from heliograph.core.dmx import spell_number
 
-Kind = Literal["overlap", "past the end", "not sent", "nothing there", "off by one", "another subnet", "two senders"]
+Kind = Literal[
+    "overlap",
+    "past the end",
+    "not sent",
+    "nothing there",
+    "off by one",
+    "another subnet",
+    "two senders",
+    "stays dark",
+    "never dark",
+    "old mode",
+]
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +52,9 @@ class Finding:
 @dataclass(frozen=True, slots=True)
 class PatchedFixture:
     """`spans`: (universe, first, last); empty where it has no address or does not fit at it. `free`: the next
-    address that would hold it whole."""
+    address that would hold it whole. `mode` is its mode; `stays_dark`, `never_dark` and `old_mode` as `mode_faults`
+    says them, "" where nothing is wrong.
+    """
 
     id: str
     number: int
@@ -50,6 +64,10 @@ class PatchedFixture:
     spans: tuple[tuple[int, int, int], ...]
     conflict: tuple[int, ...]
     free: str
+    mode: str = ""
+    stays_dark: str = ""
+    never_dark: str = ""
+    old_mode: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,7 +99,41 @@ def examine(fixtures: Sequence[PatchedFixture], outputs: Sequence[dict[str, Any]
         *_off_by_one(outputs, network),
         *_another_subnet(outputs, network),
         *_two_senders(outputs, network),
+        *_of_modes(fixtures),
     ]
+
+
+def _of_modes(fixtures: Sequence[PatchedFixture]) -> Iterator[Finding]:
+    """What a mode will do that nobody means; of many alike, the first is named with how many more."""
+    for kind, says in (
+        ("stays dark", "{one} stays dark: {why}."),
+        ("never dark", "{one} never goes dark: its {why} reads 0 as its stored default and has no value for dark."),
+    ):
+        alike: dict[str, list[PatchedFixture]] = {}
+        for one in fixtures:
+            why = one.stays_dark if kind == "stays dark" else one.never_dark
+            if why:
+                alike.setdefault(f"{one.mode}/{why}", []).append(one)
+        for key, found in alike.items():
+            first, more = found[0], len(found) - 1
+            named = f"{first.number} {first.name}" + (f" (and {more} more in mode {first.mode})" if more else "")
+            yield Finding(
+                "stays dark" if kind == "stays dark" else "never dark",
+                says.format(one=named, why=key.partition("/")[2]),
+                first.spans[0][0] if first.spans else 0,
+                first.id,
+            )
+    for one in fixtures:
+        if one.old_mode:
+            said = re.compile(rf"(?<!\w){re.escape(one.old_mode)}(?!\w)", re.IGNORECASE)
+            name = one.mode.join(said.split(one.name))
+            yield Finding(
+                "old mode",
+                f"{one.number} is called '{one.name}' and is in mode {one.mode}.",
+                one.spans[0][0] if one.spans else 0,
+                one.id,
+                repair=Repair(f"Call it '{name[:120]}'", "fixture", one.id, {"name": name[:120]}),
+            )
 
 
 def _overlaps(fixtures: Sequence[PatchedFixture]) -> Iterator[Finding]:

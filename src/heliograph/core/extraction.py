@@ -4,8 +4,10 @@ Four ways, because fixtures differ (formulas: protocol facts 7.2, common practic
 *replace* takes the common part of the colour out of red, green and blue and gives it to the white;
 *add* leaves red, green and blue as they are and puts the white on top; *match* does the same as replace
 in linear light with the emitter's own colour, so that the light stays the colour that was asked for;
-*leave* keeps the extra emitters dark. Amber follows white in the same way, the most saturated last.
-UV makes no colour an eye sees and is never taken from one: it stays at its home value.
+*leave* keeps the extra emitters dark. Further whites, lime and amber follow in the same way, the most saturated
+last. UV and emitters of rarer colours are never taken from a colour: they stay at their home values.
+
+Lamps that are driven by hue, saturation and intensity get the colour in those terms instead.
 """
 
 from __future__ import annotations
@@ -21,9 +23,33 @@ from heliograph.core.errors import InputError
 
 Floats = npt.NDArray[np.float32]
 
-RED, GREEN, BLUE, WHITE, AMBER, UV = range(6)
-EMITTER_ATTRIBUTES = ("ColorAdd_R", "ColorAdd_G", "ColorAdd_B", "ColorAdd_W", "ColorAdd_RY", "ColorAdd_UV")
-"""GDTF attributes of the emitters the colour engine knows, in the order of its planes."""
+RED, GREEN, BLUE, WHITE, AMBER, UV, WARM, COOL, LIME, HUE, SATURATION, INTENSITY = range(12)
+EMITTER_ATTRIBUTES = (
+    "ColorAdd_R",
+    "ColorAdd_G",
+    "ColorAdd_B",
+    "ColorAdd_W",
+    "ColorAdd_RY",
+    "ColorAdd_UV",
+    "ColorAdd_WW",
+    "ColorAdd_CW",
+    "ColorAdd_GY",
+    "HSB_Hue",
+    "HSB_Saturation",
+    "HSB_Brightness",
+)
+"""GDTF attributes the colour engine drives, in the order of its planes. A cell with a hue and a dimmer of its own
+has its brightness on that dimmer."""
+
+WHITES = (WHITE, COOL, WARM)
+EXTRAS = (*WHITES, LIME, AMBER)
+"""Emitters taken out of a colour, in this order."""
+
+WARM_KELVIN, COOL_KELVIN = 3200, 6500
+"""Of warm and cool white emitters (common practice, no source)."""
+
+LIME_LINEAR = (0.691, 1.0, 0.0)
+"""A lime LED in linear sRGB, clipped and scaled to 1 (x .41 y .56, from memory; matrix of facts 7.3)."""
 
 ExtraUse = Literal["replace", "add", "match", "leave"]
 EXTRA_USES: tuple[ExtraUse, ...] = get_args(ExtraUse)
@@ -49,25 +75,34 @@ class Recipe:
     kelvin: int = 6500
 
     @property
+    def is_hue(self) -> bool:
+        """Driven by hue and saturation instead of emitters."""
+        return HUE in self.emitters
+
+    @property
     def is_plain(self) -> bool:
         """Red, green and blue only (or some of them): the colour itself is what is sent."""
-        return not set(self.emitters) & {WHITE, AMBER}
+        return not self.extras
 
     @property
     def is_white_only(self) -> bool:
-        return WHITE in self.emitters and not set(self.emitters) & {RED, GREEN, BLUE}
+        return bool(set(self.emitters) & set(WHITES)) and not set(self.emitters) & {RED, GREEN, BLUE, HUE}
 
     @property
     def extras(self) -> tuple[int, ...]:
-        """The driven emitters beyond red, green and blue."""
-        return tuple(e for e in self.emitters if e in (WHITE, AMBER))
+        """What is driven beyond red, green and blue."""
+        wanted = (HUE, SATURATION, INTENSITY) if self.is_hue else EXTRAS
+        return tuple(e for e in wanted if e in self.emitters)
 
 
 def extract(recipe: Recipe, rgb: Floats) -> tuple[Floats, Floats]:
     """`rgb` (3, n) 0..1 to what stays on red, green and blue (3, n), and the extra emitters (len(extras), n)."""
+    if recipe.is_hue:
+        parts = dict(zip((HUE, SATURATION, INTENSITY), to_hsv(rgb), strict=True))
+        return np.zeros_like(rgb), np.stack([parts[e] for e in recipe.extras])
     if recipe.is_white_only:
         grey = np.clip(luma(rgb), 0.0, 1.0)
-        return np.zeros_like(rgb), np.stack([grey if e == WHITE else np.zeros_like(grey) for e in recipe.extras])
+        return np.zeros_like(rgb), np.stack([grey if e in WHITES else np.zeros_like(grey) for e in recipe.extras])
     if recipe.extra == "leave" or not recipe.extras:
         return rgb, np.zeros((len(recipe.extras), rgb.shape[1]), dtype=np.float32)
     linear = recipe.extra == "match"
@@ -87,8 +122,13 @@ def extract(recipe: Recipe, rgb: Floats) -> tuple[Floats, Floats]:
 
 def recombine(recipe: Recipe, rgb: Floats, extras: Floats) -> Floats:
     """The inverse: the colour (3, n) that emitter levels stand for."""
+    if recipe.is_hue:
+        ones = np.ones(extras.shape[1], dtype=np.float32)
+        parts = dict(zip(recipe.extras, extras, strict=True))
+        return from_hsv(parts[HUE], parts.get(SATURATION, ones), parts.get(INTENSITY, ones))
     if recipe.is_white_only:
-        return np.repeat(extras[recipe.extras.index(WHITE)][None, :], 3, axis=0)
+        first = next(n for n, e in enumerate(recipe.extras) if e in WHITES)
+        return np.repeat(extras[first][None, :], 3, axis=0)
     if recipe.extra in ("add", "leave"):
         return rgb
     linear = recipe.extra == "match"
@@ -112,12 +152,14 @@ def luma(rgb: Floats) -> Floats:
 
 @lru_cache(maxsize=64)
 def emitter_colour(emitter: int, kelvin: int, linear: bool) -> Floats:
-    """(3,) the colour of an extra emitter. Outside linear light a white counts as pure white."""
-    if emitter == WHITE:
-        colour = np.array(white_linear(kelvin) if linear else (1.0, 1.0, 1.0), dtype=np.float32)
+    """(3,) the colour of an extra emitter. Outside linear light white and cool white count as pure white."""
+    if emitter in (WHITE, COOL) and not linear:
+        colour = np.ones(3, dtype=np.float32)
     else:
-        amber = np.array(AMBER_LINEAR, dtype=np.float32)
-        colour = amber if linear else to_display(amber)
+        white = white_linear({WARM: WARM_KELVIN, COOL: COOL_KELVIN}.get(emitter, kelvin))
+        light = {LIME: LIME_LINEAR, AMBER: AMBER_LINEAR}.get(emitter, white)
+        colour = np.array(light, dtype=np.float32)
+        colour = colour if linear else to_display(colour)
     colour.setflags(write=False)
     return colour
 
@@ -140,6 +182,31 @@ def white_linear(kelvin: int) -> tuple[float, float, float]:
     rgb = [max(sum(a * b for a, b in zip(row, xyz, strict=True)), 0.0) for row in rows]
     most = max(rgb)
     return rgb[0] / most, rgb[1] / most, rgb[2] / most
+
+
+def to_hsv(rgb: Floats) -> tuple[Floats, Floats, Floats]:
+    """Hue 0..1 (a whole turn), saturation and value 0..1 of (3, n). Hexcone model, facts 7.1."""
+    red, green, blue = rgb
+    high = rgb.max(axis=0)
+    span = high - rgb.min(axis=0)
+    safe = np.where(span > 0.0, span, np.float32(1.0))
+    sector = np.where(
+        high == red,
+        np.mod((green - blue) / safe, 6.0),
+        np.where(high == green, (blue - red) / safe + 2.0, (red - green) / safe + 4.0),
+    )
+    hue = np.where(span > 0.0, sector / 6.0, 0.0).astype(np.float32)
+    saturation = np.where(high > 0.0, span / np.where(high > 0.0, high, 1.0), 0.0).astype(np.float32)
+    return hue, saturation, high
+
+
+def from_hsv(hue: Floats, saturation: Floats, value: Floats) -> Floats:
+    """(3, n), the inverse of `to_hsv`."""
+    parts = []
+    for offset in (5.0, 3.0, 1.0):
+        k = np.mod(offset + hue * 6.0, 6.0)
+        parts.append(value - value * saturation * np.clip(np.minimum(k, 4.0 - k), 0.0, 1.0))
+    return np.stack(parts).astype(np.float32)
 
 
 def to_linear(display: Floats) -> Floats:

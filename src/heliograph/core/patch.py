@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
+from heliograph.core.blocks import BlockPlace, Places, run_mode, runs_of
 from heliograph.core.dmx import SLOTS, UNIVERSE_MAX, Address, address_at
 from heliograph.core.errors import InputError
 from heliograph.core.profile import Block, Mode
@@ -17,7 +18,8 @@ Positions = npt.NDArray[np.int64]
 
 @dataclass(frozen=True, slots=True)
 class PlacedBlock:
-    """One block at its address. `shared` (s,) and `cells` (cell_count, channels) are absolute positions."""
+    """One block at its address. `shared` (s,) and `cells` (cell_count, channels) are absolute positions, all of
+    them -1 where the block is off or has no address."""
 
     block: Block
     shared: Positions
@@ -26,12 +28,27 @@ class PlacedBlock:
     @property
     def end(self) -> int:
         """The position after its last channel."""
-        return int(max(self.shared.max(initial=-1), self.cells.max(initial=-1))) + 1
+        return (int(self.cells[-1, -1]) if self.cells.size else int(self.shared[-1])) + 1
 
     @property
     def positions(self) -> Positions:
         """All positions in channel order, flat."""
         return np.concatenate([self.shared, self.cells.reshape(-1)])
+
+    @property
+    def first(self) -> int:
+        """The position of its first channel; -1 where it is nowhere."""
+        return int(self.shared[0]) if len(self.shared) else int(self.cells[0, 0])
+
+    @property
+    def is_placed(self) -> bool:
+        return self.first >= 0
+
+
+def nowhere(block: Block) -> PlacedBlock:
+    """A block that is off or has no address."""
+    shared = np.full(len(block.shared), -1, dtype=np.int64)
+    return PlacedBlock(block, shared, np.full((block.cell_count, len(block.cell_channels)), -1, dtype=np.int64))
 
 
 def place_block(block: Block, start: int) -> PlacedBlock:
@@ -86,11 +103,20 @@ def _past_end(block: Block, start: int) -> InputError:
     )
 
 
-def place_mode(mode: Mode, start: Address) -> tuple[PlacedBlock, ...]:
-    """Places all blocks, each following on after the one before."""
+def place_mode(mode: Mode, start: Address | None, places: Places = ()) -> tuple[PlacedBlock, ...]:
+    """Places all blocks: each follows on after the one before, unless `places` say otherwise."""
     placed: list[PlacedBlock] = []
-    position = start.position
-    for block in mode.blocks:
+    position = start.position if start else None
+    for index, block in enumerate(mode.blocks):
+        place = places[index] if index < len(places) else BlockPlace()
+        if place.state == "off":
+            placed.append(nowhere(block))
+            continue
+        if place.state == "own":
+            position = place.address.position if place.address else None
+        if position is None:
+            placed.append(nowhere(block))
+            continue
         one = place_block(block, position)
         placed.append(one)
         position = one.end
@@ -98,7 +124,13 @@ def place_mode(mode: Mode, start: Address) -> tuple[PlacedBlock, ...]:
 
 
 def all_positions(placed: Iterable[PlacedBlock]) -> Positions:
-    """Every absolute position of a placed mode, in channel order."""
+    """Every absolute position of a placed mode, in channel order; blocks that are nowhere are left out."""
+    found = [one.positions for one in placed if one.is_placed]
+    return np.concatenate(found) if found else np.empty(0, dtype=np.int64)
+
+
+def channel_positions(placed: Iterable[PlacedBlock]) -> Positions:
+    """The absolute position of each channel of the mode, in order; -1 where it is nowhere."""
     return np.concatenate([one.positions for one in placed])
 
 
@@ -118,9 +150,21 @@ class Occupancy:
         self._reach(int(positions.max(initial=-1)) + 1)
         self._taken[positions] = True
 
+    def take_run(self, start: int, end: int) -> bool:
+        """Takes start..end - 1 if all of it is free; False where it is not, and nothing is taken."""
+        self._reach(end)
+        if self._taken[start:end].any():
+            return False
+        self._taken[start:end] = True
+        return True
+
     def is_free(self, positions: Positions) -> bool:
+        return not bool(self.among(positions).any())
+
+    def among(self, positions: Positions) -> npt.NDArray[np.bool_]:
+        """Which of them are taken."""
         self._reach(int(positions.max(initial=-1)) + 1)
-        return not bool(self._taken[positions].any())
+        return self._taken[positions]
 
     def end(self) -> int:
         """The position after the last one taken; 0 where nothing is."""
@@ -159,9 +203,32 @@ def place_many(mode: Mode, count: int, start: int, taken: Occupancy) -> list[Add
     return starts
 
 
+def place_in_runs(
+    mode: Mode, places: Places, count: int, start: int, own: dict[int, int], taken: Occupancy
+) -> tuple[list[Address | None], list[Places]]:
+    """Addresses of `count` fixtures whose blocks may have addresses of their own: each run of blocks counts on by
+    itself. `own`: block -> absolute start of its run; one that is not named goes to the next free universe.
+
+    Returns the fixtures' addresses (None where all its blocks have their own) and the places of their blocks.
+    """
+    runs = runs_of(mode, places)
+    starts: list[Address | None] = [None] * count
+    if runs[0]:
+        starts = list(place_many(run_mode(mode, runs[0]), count, start, taken))
+    every = [list(places) for _ in range(count)]
+    for run in runs[1:]:
+        if not run:
+            continue
+        free = -(-taken.end() // SLOTS) * SLOTS
+        for one, address in zip(
+            every, place_many(run_mode(mode, run), count, own.get(run[0], free), taken), strict=True
+        ):
+            one[run[0]] = BlockPlace("own", address)
+    return starts, [tuple(one) for one in every]
+
+
 def _after_obstacle(taken: Occupancy, positions: Positions) -> int:
-    blocked = [int(p) for p in positions if not taken.is_free(np.array([p]))]
-    return blocked[-1] + 1
+    return int(positions[taken.among(positions)][-1]) + 1
 
 
 def overlaps(spans: Sequence[tuple[str, Positions]]) -> list[tuple[str, str, Address, int]]:

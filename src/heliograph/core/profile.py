@@ -1,104 +1,34 @@
-"""What a fixture is: profile, mode, blocks, channels and cells.
+"""What a fixture is: profile, mode, blocks and cells.
 
 A block is a run of channels: first its shared channels, then its cells, all cells alike. Cells are
-derived from the mode and never stored; a cell's name is stable ("1" .. "n").
+derived from the mode and never stored; a cell's key is stable ("1" .. "n"), its name may be anything.
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from itertools import pairwise
 from typing import Any, Literal, get_args
 
+from heliograph.core.cell_layout import LINE, CellLayout, layout_from_json
+from heliograph.core.channel import Channel, channel_from_json, fine_pairs
 from heliograph.core.dmx import SLOTS
 from heliograph.core.errors import InputError
-
-EMITTERS: Mapping[str, str] = {
-    "ColorAdd_R": "red",
-    "ColorAdd_G": "green",
-    "ColorAdd_B": "blue",
-    "ColorAdd_W": "white",
-    "ColorAdd_RY": "amber",
-    "ColorAdd_UV": "UV",
-}
-"""GDTF attribute (DIN SPEC 15800) -> emitter. Amber is ColorAdd_RY: there is no ColorAdd_A."""
 
 CELLS_MAX = 20_000
 """Most cells of one fixture: 20,000 RGB cells already run over 118 universes."""
 
-
-DIMMER = "Dimmer"
-"""GDTF attribute of an intensity; a range of such a channel may also strobe."""
-
-RangeKind = Literal["closed", "dim", "open", "strobe", "default", "named"]
-
-
-@dataclass(frozen=True, slots=True)
-class ValueRange:
-    """Values `first`..`last` (0..255, both included) of a channel and what they do there."""
-
-    first: int
-    last: int
-    kind: RangeKind
-    name: str = ""
-
-    def __post_init__(self) -> None:
-        if not 0 <= self.first <= self.last <= 255:
-            raise InputError(
-                f"A value range from {self.first} to {self.last} is not possible.",
-                where="ranges",
-                repair="Ranges lie within 0 to 255, the first value not above the last.",
-            )
-        if self.kind not in get_args(RangeKind):
-            raise InputError(
-                f"'{self.kind}' is no kind of range.", where="ranges", repair=f"Use {', '.join(get_args(RangeKind))}."
-            )
-
-
-@dataclass(frozen=True, slots=True)
-class Channel:
-    """One channel of a mode. `home` 0..255 is its rest value; `safe` what the guard holds it at.
-
-    `fine` is the low byte of the channel before it that has the same attribute. `ranges` are typed, in
-    order, without overlaps; none means the whole of 0..255 does one thing. `kelvin`: the colour
-    temperature of a white emitter.
-    """
-
-    attribute: str
-    home: int = 0
-    safe: int | None = None
-    fine: bool = False
-    ranges: tuple[ValueRange, ...] = ()
-    kelvin: int = 6500
-
-    def __post_init__(self) -> None:
-        for before, after in pairwise(self.ranges):
-            if after.first <= before.last:
-                raise InputError(
-                    f"{self.attribute}: the ranges {before.first}-{before.last} and {after.first}-{after.last} "
-                    "overlap or are out of order.",
-                    where="ranges",
-                )
-        if self.fine and self.attribute != DIMMER:
-            raise InputError(
-                f"A fine channel of {self.attribute} cannot be driven yet: dimmers only.",
-                where="fine",
-                repair="List it as a channel of its own that stays at its home value.",
-            )
-
-    @property
-    def label(self) -> str:
-        """The word people use: the emitter's colour, else the attribute itself."""
-        word = EMITTERS.get(self.attribute, self.attribute)
-        return f"{word} fine" if self.fine else word
+BlockState = Literal["follows", "own", "off"]
+BLOCK_STATES: tuple[BlockState, ...] = get_args(BlockState)
 
 
 @dataclass(frozen=True, slots=True)
 class Block:
     """Shared channels, then `cell_count` cells of `cell_channels` each.
 
-    A block never crosses a universe unless it `runs_on`; then a cell is never split.
+    A block never crosses a universe unless it `runs_on`; then a cell is never split. `state`: where it lies
+    unless its fixture says otherwise. `cell_names` may name some or all cells, in order. `hides`: any light of
+    its cells hides the fixture's own background.
     """
 
     name: str
@@ -106,14 +36,22 @@ class Block:
     cell_count: int
     cell_channels: tuple[Channel, ...]
     runs_on: bool = False
+    state: BlockState = "follows"
+    cell_names: tuple[str, ...] = ()
+    layout: CellLayout = LINE
+    hides: bool = False
 
     def __post_init__(self) -> None:
         if not 0 <= self.cell_count <= CELLS_MAX:
-            raise InputError(f"Block '{self.name}' has {self.cell_count} cells: 0 to {CELLS_MAX} are possible.")
+            raise InputError(
+                f"Block '{self.name}' has {self.cell_count} cells: 0 to {CELLS_MAX} are possible.", where="cell_count"
+            )
         if self.cell_count and not self.cell_channels:
-            raise InputError(f"Block '{self.name}' has cells without channels.", repair="Give a cell its emitters.")
+            raise InputError(
+                f"Block '{self.name}' has cells without channels.", where="cells", repair="Give a cell its emitters."
+            )
         if self.footprint == 0:
-            raise InputError(f"Block '{self.name}' has no channels.", repair="Give it at least one.")
+            raise InputError(f"Block '{self.name}' has no channels.", where="channels", repair="Give it at least one.")
         if self.footprint > SLOTS and not self.runs_on:
             raise InputError(
                 f"Block '{self.name}' has {self.footprint} channels and may not run on: a universe has {SLOTS}.",
@@ -121,7 +59,16 @@ class Block:
                 repair=f"Mark it as running on, or make it at most {SLOTS} channels long.",
             )
         if self.runs_on and max(len(self.shared), len(self.cell_channels)) > SLOTS:
-            raise InputError(f"Block '{self.name}' has a cell longer than a universe.")
+            raise InputError(f"Block '{self.name}' has a cell longer than a universe.", where="channels")
+        if self.state not in BLOCK_STATES:
+            raise InputError(f"'{self.state}' is no place of a block.", repair=f"Use {', '.join(BLOCK_STATES)}.")
+        if len(self.cell_names) > self.cell_count:
+            raise InputError(
+                f"Block '{self.name}' names {len(self.cell_names)} cells and has {self.cell_count}.",
+                where="cell_names",
+            )
+        for channels in (self.shared, self.cell_channels):
+            fine_pairs(channels)
 
     @property
     def footprint(self) -> int:
@@ -131,14 +78,17 @@ class Block:
 
 @dataclass(frozen=True, slots=True)
 class Mode:
-    """A channel list that must equal the one set on the fixture."""
+    """A channel list that must equal the one set on the fixture. `firmware`: the versions it fits, in words."""
 
     name: str
     blocks: tuple[Block, ...]
+    firmware: str = ""
 
     def __post_init__(self) -> None:
         if not self.blocks:
             raise InputError(f"Mode '{self.name}' has no blocks.", repair="Give it at least one.")
+        if all(block.state == "off" for block in self.blocks):
+            raise InputError(f"All blocks of mode '{self.name}' are off.", repair="Leave at least one on.")
 
     @property
     def footprint(self) -> int:
@@ -155,29 +105,18 @@ class Mode:
 
 def mode_from_json(data: Mapping[str, Any]) -> Mode:
     """Builds a mode from its stored form; raises InputError where it cannot be one."""
-    return Mode(data["name"], tuple(_block(block) for block in data["blocks"]))
+    return Mode(data["name"], tuple(_block(block) for block in data["blocks"]), data.get("firmware") or "")
 
 
 def _block(data: Mapping[str, Any]) -> Block:
     return Block(
         data["name"],
-        tuple(_channel(channel) for channel in data.get("shared", ())),
+        tuple(channel_from_json(channel) for channel in data.get("shared", ())),
         int(data.get("cell_count", 0)),
-        tuple(_channel(channel) for channel in data.get("cell_channels", ())),
+        tuple(channel_from_json(channel) for channel in data.get("cell_channels", ())),
         bool(data.get("runs_on", False)),
-    )
-
-
-def _channel(data: Mapping[str, Any]) -> Channel:
-    for field in ("home", "safe"):
-        value = data.get(field)
-        if value is not None and not 0 <= value <= 255:
-            raise InputError(f"{field} of {data['attribute']} is {value}: a channel takes 0 to 255.", where=field)
-    return Channel(
-        data["attribute"],
-        int(data.get("home", 0)),
-        data.get("safe"),
-        bool(data.get("fine", False)),
-        tuple(ValueRange(r["first"], r["last"], r["kind"], r.get("name", "")) for r in data.get("ranges", ())),
-        int(data.get("kelvin", 6500)),
+        data.get("state") or "follows",
+        tuple(data.get("cell_names") or ()),
+        layout_from_json(data.get("layout")),
+        bool(data.get("hides", False)),
     )

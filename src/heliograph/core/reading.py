@@ -10,7 +10,7 @@ import numpy.typing as npt
 from heliograph.core.colour import Floats
 from heliograph.core.dimming import dimmer_levels
 from heliograph.core.dmx import SLOTS
-from heliograph.core.extraction import recombine
+from heliograph.core.extraction import HUE, SATURATION, recombine
 from heliograph.core.response import asked_of
 from heliograph.core.rig import Rig
 
@@ -41,19 +41,23 @@ class CellColours:
 class _Lookup:
     """Where channels lie in the data of a frame with these universes; -1 in `positions` is nowhere."""
 
-    def __init__(self, positions: Ints, universes: npt.NDArray[np.uint16]) -> None:
+    def __init__(self, positions: Ints, universes: npt.NDArray[np.uint16], inverted: Ints) -> None:
         universe = positions // SLOTS + 1
         row = np.minimum(np.searchsorted(universes, universe), max(len(universes) - 1, 0))
         self.there = (positions >= 0) & (universes[row] == universe) if len(universes) else positions < -1
         self.row = np.where(self.there, row, 0)
         self.flat = np.where(self.there, row * SLOTS + positions % SLOTS, 0)
+        self._turned = np.isin(positions, inverted) if inverted.size else None
 
     def read(self, values: SentValues) -> tuple[Bytes, Flags]:
         """Values, 0 where nothing was sent; and whether each was sent."""
         if not len(values.universes):
             return np.zeros(self.flat.shape, dtype=np.uint8), self.there
         known = self.there & (values.sent > 0)[self.row]
-        return values.data.reshape(-1)[self.flat] * known, known
+        found = values.data.reshape(-1)[self.flat]
+        if self._turned is not None:
+            found = np.where(self._turned, 255 - found, found)
+        return found * known, known
 
 
 class ColourReader:
@@ -61,8 +65,10 @@ class ColourReader:
 
     def __init__(self, rig: Rig) -> None:
         self._rig = rig
-        used = 6 if (rig.emitters[:, 3:] >= 0).any() else 3
+        there = np.flatnonzero((rig.emitters >= 0).any(axis=0))
+        used = max(int(there[-1]) + 1 if there.size else 0, 3)
         self._emitters = np.ascontiguousarray(rig.emitters[:, :used].T)
+        self._fines = np.ascontiguousarray(rig.fines[:, :used].T) if (rig.fines >= 0).any() else None
         self._absent = self._emitters < 0
         self._has = ~self._absent.all(axis=0)
         self._universes: npt.NDArray[np.uint16] | None = None
@@ -71,25 +77,39 @@ class ColourReader:
         """For a plain RGB lamp with the response "as is" its colour is the bytes themselves over 255."""
         rig = self._rig
         if self._universes is None or not np.array_equal(self._universes, values.universes):
-            self._universes = values.universes.copy()
-            self._at = _Lookup(self._emitters, values.universes)
-            self._coarse = _Lookup(rig.dimmers.coarse, values.universes)
-            self._fine = _Lookup(rig.dimmers.fine, values.universes)
+            self._look_up(values.universes.copy())
         raw, known = self._at.read(values)
         levels = raw.astype(np.float32)
         levels *= np.float32(1 / 255)
+        if self._fines is not None:
+            low = self._low.read(values)[0]
+            wide = (raw.astype(np.float32) * 256 + low) / np.float32(65535.0)
+            levels = np.where(self._fines >= 0, wide, levels)
         colours = levels[:3]
         for group in rig.colours:
             if group.is_identity:
                 continue
             rgb = asked_of(group.response, levels[:3, group.cells])
-            extras = [asked_of(group.response, levels[emitter, group.cells]) for emitter in group.recipe.extras]
+            extras = [
+                levels[emitter, group.cells]
+                if emitter in (HUE, SATURATION)
+                else asked_of(group.response, levels[emitter, group.cells])
+                for emitter in group.recipe.extras
+            ]
             stacked = np.stack(extras) if extras else np.empty((0, group.cells.size), dtype=np.float32)
             colours[:, group.cells] = recombine(group.recipe, rgb, stacked)
         if rig.dimmers.count:
             colours *= self._dimmed(values)
         whole = np.asarray((known | self._absent).all(axis=0) & self._has)
         return CellColours(colours, whole, np.asarray(known.any(axis=0)))
+
+    def _look_up(self, universes: npt.NDArray[np.uint16]) -> None:
+        rig, self._universes = self._rig, universes
+        self._at = _Lookup(self._emitters, universes, rig.inverted)
+        self._coarse = _Lookup(rig.dimmers.coarse, universes, rig.inverted)
+        self._fine = _Lookup(rig.dimmers.fine, universes, rig.inverted)
+        if self._fines is not None:
+            self._low = _Lookup(self._fines, universes, rig.inverted)
 
     def _dimmed(self, values: SentValues) -> Floats:
         """(N,) the level the real dimmers above each cell give it."""

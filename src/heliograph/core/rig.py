@@ -12,13 +12,15 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.cells import CellSorter, ColourGroup, Dimmers
+from heliograph.core.blocks import Places, places_of
+from heliograph.core.cells import BlockPlan, CellSorter, ColourGroup, Dimmers, block_plans, driven_columns
+from heliograph.core.channel import Channel
 from heliograph.core.dmx import SLOTS, Address
 from heliograph.core.errors import InputError
-from heliograph.core.extraction import EMITTER_ATTRIBUTES
+from heliograph.core.extraction import EMITTER_ATTRIBUTES, ExtraUse
 from heliograph.core.matrix import packed_array
 from heliograph.core.patch import PlacedBlock, place_mode
-from heliograph.core.profile import EMITTERS, Channel, Mode, mode_from_json
+from heliograph.core.profile import Mode, mode_from_json
 
 Ints = npt.NDArray[np.int64]
 
@@ -35,23 +37,27 @@ class RigFixture:
     address: Address | None
     first_cell: int
     placed: tuple[PlacedBlock, ...]
+    places: Places = ()
 
 
 @dataclass(frozen=True, slots=True)
 class Rig:
-    """`emitters` (N, 6) int64: absolute positions of each cell's emitters (planes of `extraction`), -1 where
-    it has none. `fixture_of` (N,): each cell's fixture, as its place in `fixtures`.
+    """`emitters`, `fines` (N, planes) int64: absolute positions of what carries each cell's colour (planes of
+    `extraction`) and of the fine channels, -1 where it has none. `fixture_of` (N,): each cell's fixture, as its
+    place in `fixtures`.
 
     `colours`: the cells by how they make colour. `universes` (U,) int64: the show universes that carry a
-    channel, sorted.
+    channel, sorted. `inverted`: positions of channels whose values are inverted on the wire, sorted.
     """
 
     fixtures: Mapping[str, RigFixture]
     emitters: Ints
+    fines: Ints
     fixture_of: Ints
     colours: tuple[ColourGroup, ...]
     dimmers: Dimmers
     universes: Ints
+    inverted: Ints
 
     @property
     def cell_count(self) -> int:
@@ -73,7 +79,7 @@ class Owner:
 
     @property
     def label(self) -> str:
-        return EMITTERS.get(self.channel.attribute, self.channel.attribute)
+        return self.channel.label
 
     @property
     def written(self) -> str:
@@ -84,52 +90,91 @@ class Owner:
 def build_rig(section: Mapping[str, Any]) -> Rig:
     """Builds the arrays from {"modes": {hash: {mode, guarded}}, "fixtures": [...]}.
 
-    A fixture may say how it uses extra emitters (`extra`) and its `response`; else replace, and as is.
+    A fixture may say how it uses extra emitters (`extra`), its `response` and where its `blocks` lie; else
+    replace, as is, and as its mode says.
     """
     modes = {key: (mode_from_json(value["mode"]), bool(value["guarded"])) for key, value in section["modes"].items()}
+    columns = {key: _ModeColumns(mode) for key, (mode, _) in modes.items()}
+    plans: dict[tuple[str, str], tuple[BlockPlan, ...]] = {}
     fixtures: dict[str, RigFixture] = {}
     emitters: list[Ints] = []
-    seen: list[Ints] = []
+    fines: list[Ints] = []
+    seen: set[int] = set()
+    inverted: list[Ints] = []
     sorter = CellSorter()
     counts: list[int] = []
     first = 0
     for data in section["fixtures"]:
         mode, guarded = modes[data["mode"]]
         address = Address(data["universe"], data["channel"]) if data.get("universe") else None
-        placed: tuple[PlacedBlock, ...] = ()
-        if address is not None:
-            try:
-                placed = place_mode(mode, address)
-            except InputError:  # a mode that grew past its universe: unplaced, the patch doctor names it
-                address = None
+        places = places_of(mode, data.get("blocks") or ())
+        try:
+            placed = place_mode(mode, address, places)
+        except InputError:  # a mode that grew past its universe: unplaced, the patch doctor names it
+            placed, address = (), None
+        if not any(one.is_placed for one in placed):
+            placed = ()
         fixtures[data["id"]] = RigFixture(
-            data["id"], data["number"], data["name"], mode, guarded, address, first, placed
+            data["id"], data["number"], data["name"], mode, guarded, address, first, placed, places
         )
-        emitters.append(_cell_positions(mode, placed))
-        sorter.add(len(counts), mode, placed, data.get("extra") or "replace", data.get("response") or "as is")
+        coarse, fine = columns[data["mode"]].positions(placed)
+        emitters.append(coarse)
+        fines.append(fine)
+        inverted.extend(columns[data["mode"]].inverted(placed))
+        extra: ExtraUse = data.get("extra") or "replace"
+        if (data["mode"], extra) not in plans:
+            plans[data["mode"], extra] = block_plans(mode, extra)
+        sorter.add(len(counts), plans[data["mode"], extra], placed, data.get("response") or "as is")
         counts.append(mode.cell_count)
-        seen.extend(np.unique(one.positions // SLOTS) + 1 for one in placed)
+        for one in placed:
+            if one.is_placed:
+                seen.update(range(one.first // SLOTS + 1, (one.end - 1) // SLOTS + 2))
         first += mode.cell_count
+    nothing = np.empty((0, len(EMITTER_ATTRIBUTES)), dtype=np.int64)
     return Rig(
         fixtures,
-        np.concatenate(emitters) if emitters else np.empty((0, len(EMITTER_ATTRIBUTES)), dtype=np.int64),
+        np.concatenate(emitters) if emitters else nothing,
+        np.concatenate(fines) if fines else nothing,
         np.repeat(np.arange(len(counts), dtype=np.int64), counts),
         sorter.groups(),
         sorter.dimmers(),
-        np.unique(np.concatenate(seen)) if seen else np.empty(0, dtype=np.int64),
+        np.array(sorted(seen), dtype=np.int64),
+        np.unique(np.concatenate(inverted)) if inverted else np.empty(0, dtype=np.int64),
     )
 
 
-def _cell_positions(mode: Mode, placed: tuple[PlacedBlock, ...]) -> Ints:
-    parts = []
-    for index, block in enumerate(mode.blocks):
-        columns = [channel.attribute for channel in block.cell_channels]
-        part = np.full((block.cell_count, len(EMITTER_ATTRIBUTES)), -1, dtype=np.int64)
-        for target, attribute in enumerate(EMITTER_ATTRIBUTES):
-            if placed and attribute in columns:
-                part[:, target] = placed[index].cells[:, columns.index(attribute)]
-        parts.append(part)
-    return np.concatenate(parts) if parts else np.empty((0, len(EMITTER_ATTRIBUTES)), dtype=np.int64)
+class _ModeColumns:
+    """What of a mode's channels carries colour, worked out once for all its fixtures."""
+
+    def __init__(self, mode: Mode) -> None:
+        self._driven = [driven_columns(block.cell_channels) for block in mode.blocks]
+        self._count = mode.cell_count
+        self._inverts = any(c.invert for block in mode.blocks for c in (*block.shared, *block.cell_channels))
+
+    def positions(self, placed: tuple[PlacedBlock, ...]) -> tuple[Ints, Ints]:
+        """(cells, planes) of coarse and of fine channels."""
+        coarse = np.full((self._count, len(EMITTER_ATTRIBUTES)), -1, dtype=np.int64)
+        fine = coarse.copy()
+        row = 0
+        for one, driven in zip(placed, self._driven, strict=False):
+            rows = slice(row, row + one.block.cell_count)
+            row = rows.stop
+            for plane, (column, low) in driven.items():
+                coarse[rows, plane] = one.cells[:, column]
+                if low >= 0:
+                    fine[rows, plane] = one.cells[:, low]
+        return coarse, fine
+
+    def inverted(self, placed: tuple[PlacedBlock, ...]) -> list[Ints]:
+        if not self._inverts:
+            return []
+        found = []
+        for one in placed:
+            if one.is_placed:
+                found.append(one.shared[[c.invert for c in one.block.shared]] if len(one.shared) else one.shared)
+                turned = [n for n, c in enumerate(one.block.cell_channels) if c.invert]
+                found.append(one.cells[:, turned].reshape(-1))
+        return found
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,6 +213,9 @@ def owners_of(rig: Rig, universe: int) -> dict[int, list[Owner]]:
     for fixture in rig.fixtures.values():
         cell_number = 0
         for placed in fixture.placed:
+            if not placed.is_placed:
+                cell_number += placed.block.cell_count
+                continue
             for position, channel in zip(placed.shared.tolist(), placed.block.shared, strict=True):
                 if low <= position < high:
                     found.setdefault(position - low + 1, []).append(Owner(fixture, "", channel))

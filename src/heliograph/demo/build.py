@@ -4,25 +4,29 @@ from __future__ import annotations
 
 import sys
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from heliograph.core.errors import HeliographError
 from heliograph.demo.client import ApiClient
 from heliograph.demo.looks import add_storm, build_looks
 from heliograph.demo.names import key
+from heliograph.demo.plan import build_plan
 from heliograph.demo.rig import build_rig
 
 NAME = "Skerry Point Winter Lights"
 TEMPO = 112.0
-HANG_LISTS = (Path(__file__).parent / "tower_hang.json", Path(__file__).parent / "quay_hang.json")
-"""What hangs on the two simulated nodes: the Tower by sACN, the quay by Art-Net."""
+HANG_LISTS = tuple(Path(__file__).parent / f"{name}_hang.json" for name in ("tower", "quay", "lantern"))
+"""What hangs on the simulated nodes: the Tower by sACN, the quay by Art-Net, heads and lasers by both."""
 
 FIRST_LOOK = "Harbour swell"
 
 
-def build_demo(address: str, pass_code: str, card: str, quay: str) -> None:
-    """Opens the demo show, building it if it is not there yet; a look is started where none runs."""
+def build_demo(address: str, pass_code: str, card: str, nodes: Sequence[str]) -> None:
+    """Opens the demo show, building it if it is not there yet; a look is started where none runs.
+
+    `nodes`: addresses of the simulated nodes, as in `HANG_LISTS`.
+    """
     api = ApiClient(address, pass_code)
     listed = {show["id"]: show for show in api.call("GET", "/api/shows")}
     if key("show") not in listed:
@@ -31,8 +35,9 @@ def build_demo(address: str, pass_code: str, card: str, quay: str) -> None:
         api.call("POST", f"/api/shows/{key('show')}/open")
     show = api.call("GET", "/api/show")
     if not show["undo"] and not show["fixtures"]:
-        build_rig(api, card, quay)
+        build_rig(api, card, nodes)
         build_looks(api)
+        build_plan(api, HANG_LISTS, nodes)
     _start(api)
 
 

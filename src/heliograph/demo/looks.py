@@ -67,12 +67,15 @@ LOOKS: dict[str, list[Data]] = {
         _layer(
             "swell drops", "Relay", "Net drops", "salt", 16, opacity=0.7, params={"order": "shuffle", "overlap": 100}
         ),
+        _layer("swell rings", "Grade", "Signal rings", "shallows", 16, params={"repeats": 4}),
+        _layer("swell lasers", "Relay", "Lantern room", "lamp warm", 4, params={"overlap": 60}),
     ],
     "Beacon turn": [
         _layer("turn ground", "Flat", "Tower", "deep water", 4),
         _layer("turn beam", "Beacon", "Tower", "lamp warm", 8, params={"form": "beam", "width": 6, "tail": 22}),
         _layer("turn sea", "Beacon", "Breakwater", "salt", 8, params={"width": 6, "tail": 30, "turn": "going on"}),
         _windows("turn windows", opacity=0.5),
+        _layer("turn rings", "Beacon", "Signal rings", "lamp warm", 8, params={"width": 20, "tail": 40}),
     ],
     "Herring run": [
         _layer("run ground", "Grade", "Tower", "deep water", 32, params={"angle": 90}),

@@ -18,9 +18,10 @@ from heliograph.core.cells import ColourGroup
 from heliograph.core.colour import Floats
 from heliograph.core.dimming import dimmer_values
 from heliograph.core.dmx import SLOTS
-from heliograph.core.extraction import extract
+from heliograph.core.extraction import HUE, SATURATION, extract
 from heliograph.core.indexes import Index, as_slice
 from heliograph.core.playback import PlaybackState
+from heliograph.core.profile import Block
 from heliograph.core.response import respond
 from heliograph.core.rig import Rig
 
@@ -30,11 +31,13 @@ Bytes = npt.NDArray[np.uint8]
 
 @dataclass(frozen=True, slots=True)
 class GroupPlan:
-    """A group whose colour is not simply sent: its cells, and where the values of its extra emitters go."""
+    """A group whose colour is not simply sent: its cells, where the values of its extra emitters go, and where the
+    low bytes of the planes that have fine channels."""
 
     colour: ColourGroup
     cells: Index
     extras: tuple[slice, ...]
+    fines: Mapping[int, slice]
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +45,9 @@ class Emission:
     """`source` (U*512,) says for each channel which of `size` values it takes: index 0 is zero, then all reds,
     all greens, all blues, extra emitters, dimmers (coarse, then fine), and from `constants_at` on 0..255.
 
-    `virtual` (N,): cells without a real dimmer. `guard_*`: what the guard forces, spans by fixture.
+    `virtual` (N,): cells without a real dimmer. `floor_*`: channels for which 0 would mean something else than
+    dark, and their least value. `inverted`: channels that carry 255 less the value. `guard_*`: what the guard
+    forces, spans by fixture.
     """
 
     universes: Ints
@@ -52,6 +57,9 @@ class Emission:
     dimmers_at: int
     constants_at: int
     virtual: npt.NDArray[np.bool_]
+    floor_at: Ints
+    floor_value: Bytes
+    inverted: Ints
     guard_at: Ints
     guard_value: Bytes
     guard_spans: Mapping[str, slice]
@@ -60,55 +68,100 @@ class Emission:
 def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
     covered = [np.arange(o["first_universe"], o["first_universe"] + o["count"], dtype=np.int64) for o in outputs]
     universes = np.unique(np.concatenate([rig.universes, *covered]))
-    cells, dimmers = rig.cell_count, rig.dimmers
+    dimmers = rig.dimmers
     groups: list[GroupPlan] = []
-    at = 1 + cells * 3
+    at = 1 + rig.cell_count * 3
     for colour in rig.colours:
         if colour.is_identity:
             continue
-        count, extras = colour.cells.size, []
-        for _ in colour.recipe.extras:
-            extras.append(slice(at, at + count))
-            at += count
-        groups.append(GroupPlan(colour, as_slice(colour.cells), tuple(extras)))
+        spans: list[slice] = []
+        for _ in (*colour.recipe.extras, *colour.fine):
+            spans.append(slice(at, at + colour.cells.size))
+            at += colour.cells.size
+        extra = len(colour.recipe.extras)
+        fines = dict(zip(colour.fine, spans[extra:], strict=True))
+        groups.append(GroupPlan(colour, as_slice(colour.cells), tuple(spans[:extra]), fines))
     dimmers_at, constants_at = at, at + 2 * dimmers.count
     source = np.zeros(universes.size * SLOTS, dtype=np.int64)
-    guard = _homes_and_guard(rig, universes, source, constants_at)
+    floors: dict[int, int] = {}
+    guard = _homes_and_guard(rig, universes, source, constants_at, floors)
     flat = rig.rgb.T.reshape(-1)
     has = flat >= 0
     source[_local(universes, flat[has])] = 1 + np.flatnonzero(has)
     for group in groups:
+        cells = group.colour.cells
         for emitter, span in zip(group.colour.recipe.extras, group.extras, strict=True):
-            positions = rig.emitters[group.colour.cells, emitter]
-            lit = positions >= 0
-            source[_local(universes, positions[lit])] = span.start + np.flatnonzero(lit)
+            _point(source, universes, rig.emitters[cells, emitter], span.start)
+        for emitter, span in group.fines.items():
+            _point(source, universes, rig.fines[cells, emitter], span.start)
     source[_local(universes, dimmers.coarse)] = dimmers_at + np.arange(dimmers.count)
     fine = dimmers.fine >= 0
     source[_local(universes, dimmers.fine[fine])] = dimmers_at + dimmers.count + np.flatnonzero(fine)
     virtual = np.asarray((dimmers.of_cell < 0).all(axis=1), dtype=bool)
-    return Emission(universes, source, constants_at + 256, tuple(groups), dimmers_at, constants_at, virtual, *guard)
+    return Emission(
+        universes,
+        source,
+        constants_at + 256,
+        tuple(groups),
+        dimmers_at,
+        constants_at,
+        virtual,
+        np.array(list(floors), dtype=np.int64),
+        np.array(list(floors.values()), dtype=np.uint8),
+        _local(universes, rig.inverted),
+        *guard,
+    )
+
+
+def _point(source: Ints, universes: Ints, positions: Ints, begin: int) -> None:
+    """Lets the channels at `positions` (-1: nowhere) take the values from `begin` on."""
+    there = positions >= 0
+    source[_local(universes, positions[there])] = begin + np.flatnonzero(there)
 
 
 def _homes_and_guard(
-    rig: Rig, universes: Ints, source: Ints, constants_at: int
+    rig: Rig, universes: Ints, source: Ints, constants_at: int, floors: dict[int, int]
 ) -> tuple[Ints, Bytes, dict[str, slice]]:
     guard_at: list[Ints] = []
-    guard_value: list[int] = []
+    guard_value: list[Bytes] = []
     spans: dict[str, slice] = {}
+    known: dict[int, _BlockValues] = {}
+    guarded = 0
     for fixture in rig.fixtures.values():
-        before = len(guard_value)
+        before = guarded
         for placed in fixture.placed:
-            block = placed.block
-            channels = list(block.shared) + list(block.cell_channels) * block.cell_count
+            if not placed.is_placed:
+                continue
+            values = known.get(id(placed.block)) or known.setdefault(id(placed.block), _block_values(placed.block))
             at = _local(universes, placed.positions)
-            source[at] = constants_at + np.array([channel.home for channel in channels], dtype=np.int64)
+            source[at] = constants_at + values.homes
+            floors.update((int(at[n]), off) for n, off in values.floors)
             if fixture.guarded:
                 guard_at.append(at)
-                guard_value.extend(channel.safe or 0 for channel in channels)
-        if len(guard_value) > before:
-            spans[fixture.id] = slice(before, len(guard_value))
+                guard_value.append(values.safe)
+                guarded += at.size
+        if guarded > before:
+            spans[fixture.id] = slice(before, guarded)
     where = np.concatenate(guard_at) if guard_at else np.empty(0, dtype=np.int64)
-    return where, np.array(guard_value, dtype=np.uint8), spans
+    return where, np.concatenate(guard_value) if guard_value else np.empty(0, dtype=np.uint8), spans
+
+
+@dataclass(frozen=True, slots=True)
+class _BlockValues:
+    """Of each channel of a block: its home and its safe value; `floors`: (channel from 0, least value)."""
+
+    homes: Ints
+    safe: Bytes
+    floors: tuple[tuple[int, int], ...]
+
+
+def _block_values(block: Block) -> _BlockValues:
+    channels = (*block.shared, *(block.cell_channels * block.cell_count))
+    return _BlockValues(
+        np.array([0 if channel.alone else channel.home for channel in channels], dtype=np.int64),
+        np.array([channel.safe or 0 for channel in channels], dtype=np.uint8),
+        tuple((n, c.off) for n, c in enumerate(channels) if c.off and c.is_emitter),
+    )
 
 
 def _local(universes: Ints, positions: Ints) -> Ints:
@@ -148,17 +201,35 @@ class Emitter:
             scaled *= self._cell_levels
         for group in emission.groups:
             rest, extras = extract(group.colour.recipe, scaled[:, group.cells])
-            scaled[:, group.cells] = respond(group.colour.response, rest)
-            for span, levels in zip(group.extras, extras, strict=True):
-                self._values[span] = respond(group.colour.response, levels) * np.float32(255.0) + np.float32(0.5)
+            lit = respond(group.colour.response, rest)
+            for plane in range(3):
+                if plane in group.fines:
+                    lit[plane] = self._split(lit[plane], group.fines[plane])
+            scaled[:, group.cells] = lit
+            for emitter, span, levels in zip(group.colour.recipe.extras, group.extras, extras, strict=True):
+                if emitter not in (HUE, SATURATION):
+                    levels = respond(group.colour.response, levels)
+                if emitter in group.fines:
+                    levels = self._split(levels, group.fines[emitter])
+                self._values[span] = levels * np.float32(255.0) + np.float32(0.5)
         scaled *= np.float32(255.0 * (self._cell_levels if isinstance(self._cell_levels, float) else 1.0))
         scaled += np.float32(0.5)
         np.copyto(self._values[1 : 1 + scaled.size], scaled.reshape(-1), casting="unsafe")
         flat = self.universes.reshape(-1)
         np.take(self._values, emission.source, out=flat, mode="clip")
+        if emission.floor_at.size:
+            flat[emission.floor_at] = np.maximum(flat[emission.floor_at], emission.floor_value)
+        if emission.inverted.size:
+            flat[emission.inverted] ^= 255
         self._by_hand(flat, state)
         self._guard(flat, state)
         return self.universes
+
+    def _split(self, levels: Floats, fine: slice) -> Floats:
+        """Writes the low bytes of 16-bit values, and returns the levels that 8 bits make of the high ones."""
+        wide = (levels * np.float32(65535.0) + np.float32(0.5)).astype(np.uint16)
+        self._values[fine] = wide & 255
+        return (wide >> 8).astype(np.float32) / np.float32(255.0)
 
     def _set_levels(self, state: PlaybackState) -> None:
         """Levels of cells and values of dimmers, made anew only when a master moved."""

@@ -11,6 +11,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from heliograph.core.blocks import Places, places_of, read_places, say_places, stored_places
 from heliograph.core.dmx import Address, parse_address
 from heliograph.core.errors import InputError
 from heliograph.core.extraction import EXTRA_USES
@@ -18,7 +19,7 @@ from heliograph.core.patch import place_mode
 from heliograph.core.profile import Mode, mode_from_json
 from heliograph.core.response import RESPONSES
 
-COLUMNS = ("number", "name", "maker", "profile", "mode", "address", "extra", "response")
+COLUMNS = ("number", "name", "maker", "profile", "mode", "address", "blocks", "extra", "response")
 NEEDED = ("number", "profile")
 ROWS_MAX = 20_000
 SHEET_BYTES_MAX = 8 * 1024 * 1024
@@ -49,28 +50,33 @@ class SheetRow:
     profile: str
     mode: str
     address: Address | None
+    blocks: list[dict[str, Any]]
     extra: str
     response: str
 
 
 @dataclass(frozen=True, slots=True)
 class Sheet:
-    """What was read; to be used only where there are no `faults`."""
+    """What was read; to be used only where there are no `faults`. `columns`: those the sheet has."""
 
     rows: tuple[SheetRow, ...]
     faults: tuple[SheetFault, ...]
+    columns: frozenset[str] = frozenset()
 
 
 def write_sheet(fixtures: Iterable[Mapping[str, Any]], profiles: Profiles) -> str:
-    """The sheet of fixtures {number, name, profile, mode, universe, channel, extra, response}."""
+    """The sheet of fixtures {number, name, profile, mode, universe, channel, blocks, extra, response}."""
     by_id = {profile["id"]: profile for profile in profiles}
+    modes = {(key, data["name"]): mode_from_json(data) for key, profile in by_id.items() for data in profile["modes"]}
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(COLUMNS)
     for one in fixtures:
         profile = by_id[one["profile"]]
         address = str(Address(one["universe"], one["channel"])) if one["universe"] else ""
-        place = (one["number"], one["name"], profile["maker"], profile["name"], one["mode"], address)
+        mode = modes.get((one["profile"], one["mode"]))
+        blocks = say_places(mode, places_of(mode, one["blocks"])) if mode else ""
+        place = (one["number"], one["name"], profile["maker"], profile["name"], one["mode"], address, blocks)
         writer.writerow((*place, one["extra"], one["response"]))
     return out.getvalue()
 
@@ -104,7 +110,7 @@ def read_sheet(raw: bytes, profiles: Profiles) -> Sheet:
             )
         seen.setdefault(row.number, number)
         rows.append(row)
-    return Sheet(tuple(rows), tuple(faults))
+    return Sheet(tuple(rows), tuple(faults), frozenset(heading))
 
 
 def _lines(raw: bytes) -> list[tuple[int, list[str]]]:
@@ -151,7 +157,8 @@ class _RowReader:
         number = self._number()
         profile = self._profile()
         mode = self._mode(profile)
-        address = self._address(mode)
+        places = self._blocks(mode)
+        address = self._address(mode, places)
         name = self._cells.get("name") or (f"{profile['name']} {number}" if profile else "")
         if len(name) > NAME_MAX:
             self._fault("name", f"The name has {len(name)} letters: {NAME_MAX} are the most.")
@@ -159,7 +166,8 @@ class _RowReader:
         response = self._choice("response", RESPONSES)
         if self.faults or number is None or profile is None or mode is None:
             return None
-        return SheetRow(self._row, number, name, profile["id"], mode.name, address, extra, response)
+        blocks = stored_places(mode, places) if places else []
+        return SheetRow(self._row, number, name, profile["id"], mode.name, address, blocks, extra, response)
 
     def _fault(self, column: str, sentence: str) -> None:
         self.faults.append(SheetFault(self._row, column, sentence))
@@ -201,14 +209,27 @@ class _RowReader:
             return None
         return mode_from_json(found)
 
-    def _address(self, mode: Mode | None) -> Address | None:
+    def _blocks(self, mode: Mode | None) -> Places:
+        """Only what is said of them; nothing said leaves them as the mode has them."""
+        text = self._cells.get("blocks", "")
+        if mode is None or not text:
+            return ()
+        try:
+            places = read_places(mode, text)
+            place_mode(mode, None, places)
+        except InputError as error:
+            self._fault("blocks", f"{error.what} {error.repair}".strip())
+            return ()
+        return places
+
+    def _address(self, mode: Mode | None, places: Places) -> Address | None:
         text = self._cells.get("address", "")
         if not text:
             return None
         try:
             address = parse_address(text)
             if mode is not None:
-                place_mode(mode, address)
+                place_mode(mode, address, places or places_of(mode, ()))
         except InputError as error:
             self._fault("address", f"{error.what} {error.repair}".strip())
             return None

@@ -103,19 +103,19 @@ class Media:
             self._wake.set()
 
     def _status(self) -> Message:
+        proxies = {content: round(part, 3) for content, part in self._proxying.items()}
+        return {"clips": [self._said_of(one) for one in self._wanted], "proxies": proxies}
+
+    def _said_of(self, one: Wanted) -> Message:
+        """One clip's state. What is ready has no fault: its last frame may be there before the decoder returns."""
+        ready = round(ready_part(self._target(one)), 3)
         return {
-            "clips": [
-                {
-                    "content": one.content,
-                    "width": one.width,
-                    "height": one.height,
-                    "shape": one.fitting.shape,
-                    "ready": round(ready_part(self._target(one)), 3),
-                    "fault": self._failed[one][0] if one in self._failed else "",
-                }
-                for one in self._wanted
-            ],
-            "proxies": {content: round(part, 3) for content, part in self._proxying.items()},
+            "content": one.content,
+            "width": one.width,
+            "height": one.height,
+            "shape": one.fitting.shape,
+            "ready": ready,
+            "fault": self._failed[one][0] if one in self._failed and ready < 1.0 else "",
         }
 
     def run(self) -> None:

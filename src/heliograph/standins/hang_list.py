@@ -4,7 +4,8 @@ A JSON file: {"name", "listens": ["sacn 1", "artnet 6"], "width", "height", "lam
 is {"universe": "sacn 1", "channel": 1, "count": 50, "order": "RGB", "x", "y", "dx", "dy"}: `count`
 pixels from that channel on, hung from square (x, y) in steps of (dx, dy). The letters of `order` are the
 pixel's channels: R, G, B, W (white), D (dimmer), K (dimmer and strobe in one: dark to 7, dims to 134,
-strobes to 239, then full), - (anything else). `dimmer` is the channel of one above the whole run.
+strobes to 239, then full), - (anything else). `dimmer` is the channel of one above the whole run, in the run's
+own universe unless `dimmer_universe` names another.
 """
 
 from __future__ import annotations
@@ -30,9 +31,11 @@ class HungPixel:
     y: int
     universe: Key
     slots: Mapping[str, int]
+    above: tuple[Key, int] | None = None
 
-    def colour(self, values: bytes) -> list[int]:
+    def colour(self, data: Mapping[Key, bytes]) -> list[int]:
         """What a person sees: the emitters' light together, dimmed."""
+        values = data.get(self.universe, b"")
 
         def at(letter: str) -> int:
             slot = self.slots.get(letter, len(values))
@@ -41,8 +44,8 @@ class HungPixel:
         level = 1.0
         if "D" in self.slots:
             level *= at("D") / 255
-        if "above" in self.slots:
-            level *= at("above") / 255
+        if self.above is not None:
+            level *= (data.get(self.above[0], b"").ljust(512, b"\0"))[self.above[1]] / 255
         if "K" in self.slots:
             level *= 1.0 if at("K") > 134 else max(at("K") - 8, 0) / 126
         white = at("W")
@@ -61,9 +64,8 @@ class HangList:
         """Rows of RGB bytes, flat: what a person in front of the lamps sees."""
         flat = [0] * (self.width * self.height * 3)
         for pixel in self.pixels:
-            values = data.get(pixel.universe, b"")
             at = (pixel.y * self.width + pixel.x) * 3
-            flat[at : at + 3] = pixel.colour(values)
+            flat[at : at + 3] = pixel.colour(data)
         return flat
 
 
@@ -91,8 +93,10 @@ def _pixels(run: Mapping[str, object]) -> list[HungPixel]:
     order = str(run.get("order", "RGB"))
     if not set(order) <= LETTERS:
         raise ValueError(f"order '{order}' has letters other than {' '.join(sorted(LETTERS))}")
-    above = {"above": int(str(run["dimmer"])) - 1} if "dimmer" in run else {}
     protocol, number = _key(str(run["universe"]))
+    above = None
+    if "dimmer" in run:
+        above = (_key(str(run.get("dimmer_universe", run["universe"]))), int(str(run["dimmer"])) - 1)
     slot = int(str(run["channel"])) - 1
     pixels = []
     for index in range(int(str(run.get("count", 1)))):
@@ -101,6 +105,6 @@ def _pixels(run: Mapping[str, object]) -> list[HungPixel]:
         x = int(str(run["x"])) + index * int(str(run.get("dx", 1)))
         y = int(str(run["y"])) + index * int(str(run.get("dy", 0)))
         slots = {letter: slot + offset for offset, letter in enumerate(order) if letter != "-"}
-        pixels.append(HungPixel(x, y, (protocol, number), {**slots, **above}))
+        pixels.append(HungPixel(x, y, (protocol, number), slots, above))
         slot += len(order)
     return pixels

@@ -10,11 +10,14 @@ import contextlib
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
+from itertools import groupby
 from uuid import UUID
 
+import orjson
 import peewee
 
 from heliograph.core.errors import ConflictError, InputError, NotFoundError
+from heliograph.store.bulk import records_by_id
 from heliograph.store.database import db
 from heliograph.store.diff import Change, Columns, apply_to, change_between, clashes, paths_of, reversed_change
 from heliograph.store.models import TABLES, Edit, Show, ShowRow
@@ -86,6 +89,49 @@ class Work:
             raise _integrity(error) from error
         self.changes.append(change)
 
+    def update_many(self, table: str, values: Mapping[str, Columns]) -> None:
+        """Changes columns of many objects, with two statements however many they are."""
+        there = records_by_id(table, str(self.show.id), list(values))
+        rows: dict[tuple[str, ...], list[Columns]] = {}
+        for key, columns in values.items():
+            if key not in there:
+                raise NotFoundError(f"One {table} is not there any more.", where="id")
+            before = there[key]
+            change = change_between(table, key, {name: before[name] for name in columns}, columns)
+            if change is not None:
+                rows.setdefault(tuple(sorted(columns)), []).append({"id": key, **columns})
+                self.changes.append(change)
+        for names, changed in rows.items():
+            self._write_many(table, names, changed)
+
+    def _write_many(self, table: str, names: Sequence[str], rows: Sequence[Columns]) -> None:
+        meta = TABLES[table]._meta
+        columns = [meta.fields[name].column_name for name in names]
+        renamed = [
+            {"id": row["id"], **{column: row[name] for column, name in zip(columns, names, strict=True)}}
+            for row in rows
+        ]
+        sets = ", ".join(f'"{column}" = r."{column}"' for column in columns)
+        try:
+            db.execute_sql(
+                f'UPDATE "{meta.table_name}" t SET {sets}, rev = %s '
+                f'FROM jsonb_populate_recordset(NULL::"{meta.table_name}", %s::jsonb) r WHERE t.id = r.id',
+                (self.revision, orjson.dumps(renamed).decode()),
+            )
+        except peewee.IntegrityError as error:
+            raise _integrity(error) from error
+
+    def delete_many(self, table: str, keys: Sequence[str]) -> None:
+        """Removes objects; NotFoundError where one is gone already."""
+        there = records_by_id(table, str(self.show.id), keys)
+        for key in keys:
+            if key not in there:
+                raise NotFoundError(f"One {table} is not there any more.", where="id")
+            before = {name: value for name, value in there[key].items() if name not in ("id", "rev")}
+            self.changes.append({"table": table, "id": key, "before": before, "after": None})
+        model = TABLES[table]
+        model.delete().where(model.id << list(keys)).execute()
+
     def delete(self, table: str, key: str) -> None:
         row = self.get(table, key)
         before = columns_of(row)
@@ -109,15 +155,15 @@ class Work:
                         repair="Look at the new value, then change it again if you still want to.",
                     )
 
-    def apply(self, change: Change) -> None:
-        """Does a journalled change again (or its reverse)."""
-        table, key = change["table"], change["id"]
-        if change["before"] is None:
-            self.insert(table, [(key, change["after"])])
-        elif change["after"] is None:
-            self.delete(table, key)
+    def apply_all(self, run: Sequence[Change], now: Mapping[str, Columns]) -> None:
+        """Does journalled changes of one sort again (or their reverse). `now`: what the objects are."""
+        table, first = run[0]["table"], run[0]
+        if first["before"] is None:
+            self.insert(table, [(change["id"], change["after"]) for change in run])
+        elif first["after"] is None:
+            self.delete_many(table, [change["id"] for change in run])
         else:
-            self.update(table, key, apply_to(columns_of(self.get(table, key)), change))
+            self.update_many(table, {one["id"]: apply_to(now[one["id"]], one) for one in run})
 
 
 @contextlib.contextmanager
@@ -131,11 +177,17 @@ def edit(show_id: str, author: Author, label: str) -> Iterator[Work]:
             _store(work, author, label, "edit", "done")
 
 
-def add_whole_show(key: str, name: str, tables: Mapping[str, Sequence[tuple[str, Columns]]], author: Author) -> None:
+def add_whole_show(
+    key: str,
+    name: str,
+    tables: Mapping[str, Sequence[tuple[str, Columns]]],
+    author: Author,
+    is_template: bool = False,
+) -> None:
     """A new show with all its objects, in one transaction: all of it or nothing."""
     with db.atomic():
         try:
-            Show.insert(id=key, name=name, revision=0, is_open=False).execute()
+            Show.insert(id=key, name=name, revision=0, is_open=False, is_template=is_template).execute()
         except peewee.IntegrityError as error:
             raise _integrity(error) from error
         with edit(key, author, f"Loaded {name}") as work:
@@ -162,9 +214,11 @@ def _step_back(show_id: str, author: Author, state: str, becomes: str, kind: str
         changes: Sequence[Change] = entry.changes
         if kind == "undo":
             changes = [reversed_change(change) for change in reversed(changes)]
-        for change in changes:
-            _refuse_foreign(work, entry, change, kind)
-            work.apply(change)
+        for run in _runs(changes):
+            now = _now(work.show, run)
+            for change in run:
+                _refuse_foreign(work, entry, change, now.get(change["id"]), kind)
+            work.apply_all(run, now)
         # The entry's own revision moves on, so that it is the last one to redo or undo again.
         Edit.update(state=becomes).where(Edit.id == entry.id).execute()
         label = str(entry.label)
@@ -172,10 +226,24 @@ def _step_back(show_id: str, author: Author, state: str, becomes: str, kind: str
         return label
 
 
-def _refuse_foreign(work: Work, entry: Edit, change: Change, kind: str) -> None:
-    model = TABLES[change["table"]]
-    row = model.get_or_none(model.id == change["id"])
-    found = clashes(columns_of(row) if row is not None else None, change)
+def _runs(changes: Sequence[Change]) -> Iterator[list[Change]]:
+    """Changes of the same sort that follow each other, so that each sort is done at once."""
+
+    def sort(change: Change) -> tuple[str, bool, bool]:
+        return change["table"], change["before"] is None, change["after"] is None
+
+    for _, run in groupby(changes, sort):
+        yield list(run)
+
+
+def _now(show: Show, run: Sequence[Change]) -> dict[str, Columns]:
+    """What the objects of a run are at the moment; those that are not there are left out."""
+    found = records_by_id(run[0]["table"], str(show.id), [change["id"] for change in run])
+    return {key: {name: v for name, v in one.items() if name not in ("id", "rev")} for key, one in found.items()}
+
+
+def _refuse_foreign(work: Work, entry: Edit, change: Change, now: Columns | None, kind: str) -> None:
+    found = clashes(now, change)
     if not found:
         return
     later = (
@@ -185,7 +253,7 @@ def _refuse_foreign(work: Work, entry: Edit, change: Change, kind: str) -> None:
     )
     who = next((e for e in later if any(c["id"] == change["id"] for c in e.changes)), None)
     blame = f"{who.author_name} has changed it since ({who.label})" if who else "it has changed since"
-    name = (change["before"] or change["after"] or {}).get("name") or getattr(row, "name", "")
+    name = (change["before"] or change["after"] or {}).get("name") or (now or {}).get("name", "")
     raise ConflictError(
         f"Cannot {kind} '{entry.label}': {change['table']} {name or 'in it'}: {blame}.",
         where=found[0],
@@ -203,7 +271,7 @@ class Steps:
 
 def steps_of(show_id: str, author: Author) -> Steps:
     show = Show.get_by_id(show_id)
-    back, forth = _last(show, author, "done"), _last(show, author, "undone")
+    back, forth = (_entries(show, author, state, Edit.label).first() for state in ("done", "undone"))
     return Steps(str(back.label) if back else "", str(forth.label) if forth else "")
 
 
@@ -237,15 +305,17 @@ def _store(work: Work, author: Author, label: str, kind: str, state: str) -> Non
 
 
 def _last(show: Show, author: Author, state: str) -> Edit | None:
-    """The next entry to undo (the latest done) or redo (the earliest undone, as undoing went backward)."""
-    order = Edit.id.desc() if state == "done" else Edit.id.asc()
-    entry: Edit | None = (
-        Edit.select()
-        .where((Edit.show == show) & (Edit.author == author.key) & (Edit.state == state))
-        .order_by(order)
-        .first()
-    )
+    """The next entry to undo or redo, whole."""
+    entry: Edit | None = _entries(show, author, state).first()
     return entry
+
+
+def _entries(show: Show, author: Author, state: str, *columns: peewee.Field) -> peewee.ModelSelect[Edit]:
+    """Entries in the order in which they would be undone (the latest first) or redone (the earliest first, as
+    undoing went backward)."""
+    order = Edit.id.desc() if state == "done" else Edit.id.asc()
+    chosen = (Edit.show == show) & (Edit.author == author.key) & (Edit.state == state)
+    return Edit.select(*columns).where(chosen).order_by(order)
 
 
 def _drop_redo(show: Show, author: Author) -> None:

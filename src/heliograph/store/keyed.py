@@ -1,5 +1,5 @@
-"""Diffs of a list whose items have ids (a look's layers): by item and field, so that two people can
-edit two layers of one look, and each can undo their own.
+"""Diffs of a list whose items have ids (a look's layers, what stands on a plan): by item and field, so
+that two people can edit two layers of one look, and each can undo their own.
 
 A side of a diff is {"order": [ids] or None, "items": {id: {field: value} or None}}.
 """
@@ -49,16 +49,16 @@ def apply_list(current: Sequence[Item], before: Side, after: Side) -> list[Item]
 
 
 def list_clashes(current: Sequence[Item], before: Side) -> list[str]:
-    """Fields ("opacity", or "layer" for a whole one) that are no longer as the change expects."""
+    """Fields ("opacity", or "item" for a whole one) that are no longer as the change expects."""
     items = {i["id"]: i for i in current}
     found = []
     for key, old in before["items"].items():
         item = items.get(key)
         if old is None:
             if item is not None:
-                found.append("layer")
+                found.append("item")
         elif item is None:
-            found.append("layer")
+            found.append("item")
         else:
             found.extend(name for name, value in old.items() if item.get(name) != value)
     return found

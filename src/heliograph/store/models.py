@@ -7,6 +7,7 @@ from peewee import (
     BigIntegerField,
     BooleanField,
     DateTimeField,
+    DoubleField,
     ForeignKeyField,
     IntegerField,
     Model,
@@ -29,6 +30,7 @@ class Show(Row):
     name = TextField()
     revision = BigIntegerField(default=0)
     is_open = BooleanField(default=False)
+    is_template = BooleanField(default=False)
 
 
 class ShowRow(Row):
@@ -44,7 +46,21 @@ class Profile(ShowRow):
     name = TextField()
     kind = TextField()
     guarded = BooleanField(default=False)
+    notes = TextField(default="")
+    origin = TextField(default="")
+    verified = BooleanField(default=False)
+    manual = TextField(default="")
+    manual_name = TextField(default="")
     modes = BinaryJSONField()
+
+
+class KeptProfile(Row):
+    """A profile kept for other shows; it belongs to none."""
+
+    id = UUIDField(primary_key=True)
+    maker = TextField()
+    name = TextField()
+    profile = BinaryJSONField()
 
 
 class Fixture(ShowRow):
@@ -56,6 +72,7 @@ class Fixture(ShowRow):
     channel = IntegerField(null=True)
     extra = TextField(default="replace")
     response = TextField(default="as is")
+    blocks = BinaryJSONField(default=list)
 
 
 class Group(ShowRow):
@@ -65,6 +82,21 @@ class Group(ShowRow):
     place = IntegerField()
     name = TextField()
     fixtures = BinaryJSONField()
+    folder = TextField(default="")
+    rule = TextField(default="")
+    cells = BinaryJSONField(default=list)
+    emitter = TextField(default="")
+
+
+class Plan(ShowRow):
+    place = IntegerField()
+    name = TextField()
+    items = BinaryJSONField()
+    picture = TextField(default="")
+    picture_width_m = DoubleField(default=20.0)
+    picture_height_m = DoubleField(default=10.0)
+    picture_x = DoubleField(default=0.0)
+    picture_y = DoubleField(default=0.0)
 
 
 class Matrix(ShowRow):
@@ -131,6 +163,7 @@ TABLES: dict[str, type[ShowRow]] = {
     "profile": Profile,
     "fixture": Fixture,
     "group": Group,
+    "plan": Plan,
     "matrix": Matrix,
     "clip": Clip,
     "ramp": Ramp,

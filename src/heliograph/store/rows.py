@@ -6,18 +6,23 @@ from typing import Any
 from uuid import uuid4
 
 from heliograph.core.errors import NotFoundError
+from heliograph.store.bulk import records_of
 from heliograph.store.database import db
 from heliograph.store.journal import columns_of
 from heliograph.store.models import TABLES, Show, ShowRow
 
 Record = dict[str, Any]
 
-_ORDER = {"fixture": "number", "profile": "name", "clip": "name"}
-
 
 def shows() -> list[Record]:
     return [
-        {"id": str(show.id), "name": show.name, "revision": show.revision, "is_open": show.is_open}
+        {
+            "id": str(show.id),
+            "name": show.name,
+            "revision": show.revision,
+            "is_open": show.is_open,
+            "is_template": show.is_template,
+        }
         for show in Show.select().order_by(Show.name)
     ]
 
@@ -37,6 +42,12 @@ def open_show(key: str) -> None:
         Show.update(is_open=True).where(Show.id == key).execute()
 
 
+def delete_template(key: str) -> None:
+    """Only a template: a show is not thrown away."""
+    if not Show.delete().where((Show.id == key) & Show.is_template & ~Show.is_open).execute():
+        raise NotFoundError("That template is not there any more, or it is open.", where="show")
+
+
 def rename_show(key: str, name: str) -> None:
     Show.update(name=name).where(Show.id == key).execute()
 
@@ -50,9 +61,7 @@ def running_show() -> Record:
 
 
 def all_of(table: str, show_id: str) -> list[Record]:
-    model = TABLES[table]
-    order = getattr(model, _ORDER.get(table, "place"))
-    return [record_of(row) for row in model.select().where(model.show == show_id).order_by(order, model.id)]
+    return records_of(table, show_id)
 
 
 def record_of(row: ShowRow) -> Record:
@@ -65,5 +74,5 @@ def next_place(table: str, show_id: str) -> int:
 
 
 def whole_show(show: Record) -> dict[str, list[Record]]:
-    """All tables of a show: eight queries, however large it is."""
+    """All tables of a show: nine queries, however large it is."""
     return {table: all_of(table, show["id"]) for table in TABLES}

@@ -226,7 +226,7 @@ class Supervisor:
     def _demo(self) -> None:
         from heliograph.demo.build import HANG_LISTS, build_demo
 
-        with step("starting two simulated nodes"):
+        with step("starting three simulated nodes"):
             for number, hang in enumerate(HANG_LISTS):
                 address, port = self._demo_node(number)
                 node = [sys.executable, "-m", "heliograph.standins.node", "--address", address]
@@ -235,11 +235,12 @@ class Supervisor:
                 self._family.add(self._child(f"node{number + 1}", lambda command=command: command))
         card = self._options.cards[0] if self._options.cards else "127.0.0.1"
         with step("building the demo show"):
-            build_demo(self.address, self.pass_code, card, self._demo_node(1)[0])
+            nodes = [self._demo_node(number)[0] for number in range(len(HANG_LISTS))]
+            build_demo(self.address, self.pass_code, card, nodes)
         threading.Thread(target=self._demo_reel, name="reel", daemon=True).start()
 
     def _demo_node(self, number: int) -> tuple[str, int]:
-        """Address and page port: the second node stands beside the first."""
+        """Address and page port: the others stand beside the first."""
         head, _, last = self._options.node_address.rpartition(".")
         return f"{head}.{int(last) + number}", self._options.node_page_port + number
 
@@ -272,7 +273,7 @@ class Supervisor:
         if self.pass_code:
             print(f"Pass code for other machines and this one: {self.pass_code}")
         if self._options.demo:
-            pages = " and ".join("http://{}:{}/".format(*self._demo_node(number)) for number in (0, 1))
+            pages = ", ".join("http://{}:{}/".format(*self._demo_node(number)) for number in range(3))
             print(f"The simulated nodes show their lamps at {pages}")
         print("Ctrl-C stops it.", flush=True)
 

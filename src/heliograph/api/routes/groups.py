@@ -1,4 +1,4 @@
-"""Groups of fixtures, each with a master of its own."""
+"""Groups of fixtures or cells, by hand or by rule, each with a master of its own."""
 
 from __future__ import annotations
 
@@ -7,11 +7,9 @@ from typing import Any
 from fastapi import APIRouter
 
 from heliograph.api import schemas
+from heliograph.api.choosing import group_columns
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
-from heliograph.api.sections import rig_section
 from heliograph.core.errors import InputError
-from heliograph.core.rig import build_rig
-from heliograph.core.selection import select
 from heliograph.store import rows
 from heliograph.store.journal import Work
 
@@ -22,10 +20,13 @@ router = APIRouter(prefix="/api/groups", tags=["groups"])
 def add_group(body: schemas.NewGroup, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """A group of what the typed selection says."""
     with editing(context, author, f"Added group {body.name}") as work:
+        show = str(work.show.id)
+        _check_name(work, body.name, "")
         columns = {
             "name": body.name,
-            "fixtures": _members(work, body.selection),
-            "place": rows.next_place("group", str(work.show.id)),
+            "folder": body.folder.strip(),
+            "place": rows.next_place("group", show),
+            **group_columns(show, body.selection, body.by_rule),
         }
         work.insert("group", [(str(body.id), columns)])
         return schemas.Done(revision=work.revision)
@@ -35,10 +36,20 @@ def add_group(body: schemas.NewGroup, context: ContextOf, author: AuthorOf) -> s
 def change_group(group_id: str, body: schemas.GroupPatch, context: ContextOf, author: AuthorOf) -> schemas.Done:
     given: dict[str, Any] = only_given(body.model_dump())
     with editing(context, author, f"Changed {' and '.join(given)} of a group") as work:
-        if body.selection is not None:
-            del given["selection"]
-            given["fixtures"] = _members(work, body.selection)
-        work.update("group", group_id, given, body.rev)
+        group = rows.record_of(work.get("group", group_id))
+        values = {name: value for name, value in given.items() if name in ("name", "folder")}
+        if body.name is not None:
+            _check_name(work, body.name, group_id)
+        if body.selection is not None or body.by_rule is not None:
+            by_rule = bool(group["rule"]) if body.by_rule is None else body.by_rule
+            text = body.selection if body.selection is not None else group["rule"]
+            if text:
+                values |= group_columns(str(work.show.id), text, by_rule)
+            elif by_rule:
+                raise InputError(
+                    "A group by rule needs its rule.", where="selection", repair="Type one, such as: all strips."
+                )
+        work.update("group", group_id, values, body.rev)
         return schemas.Done(revision=work.revision)
 
 
@@ -50,10 +61,10 @@ def delete_group(group_id: str, context: ContextOf, author: AuthorOf) -> schemas
         return schemas.Done(revision=work.revision)
 
 
-def _members(work: Work, selection: str) -> list[str]:
-    show = str(work.show.id)
-    rig = build_rig(rig_section(rows.all_of("profile", show), rows.all_of("fixture", show)))
-    fixtures = [fixture.id for fixture in select(rig, selection).fixtures]
-    if not fixtures:
-        raise InputError("A group has at least one fixture.", where="selection", repair="Type 101-118, or all.")
-    return fixtures
+def _check_name(work: Work, name: str, own: str) -> None:
+    """Groups are typed by name, so no two may have the same."""
+    for group in rows.all_of("group", str(work.show.id)):
+        if group["name"].lower() == name.lower() and group["id"] != own:
+            raise InputError(
+                f"There is a group '{group['name']}' already.", where="name", repair="Give it another name."
+            )

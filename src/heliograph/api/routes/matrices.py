@@ -7,8 +7,8 @@ from typing import Any
 from fastapi import APIRouter
 
 from heliograph.api import schemas
+from heliograph.api.choosing import choose
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
-from heliograph.api.sections import rig_section
 from heliograph.core.errors import InputError
 from heliograph.core.matrix import (
     CellKey,
@@ -21,8 +21,6 @@ from heliograph.core.matrix import (
     unpack,
     weave,
 )
-from heliograph.core.rig import build_rig
-from heliograph.core.selection import select
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.journal import Work
@@ -155,8 +153,7 @@ def _woven(show_id: str, body: schemas.WeaveBody) -> list[Placement]:
 
 
 def _cells(show_id: str, selection: str) -> list[CellKey]:
-    rig = build_rig(rig_section(rows.all_of("profile", show_id), rows.all_of("fixture", show_id)))
-    cells = list(select(rig, selection).cells)
+    cells = list(choose(show_id, selection).cells)
     if not cells:
         raise InputError("The selection has no cells.", where="selection", repair="Add fixtures at the Rig first.")
     return cells

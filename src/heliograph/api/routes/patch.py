@@ -8,17 +8,17 @@ from typing import Any
 from fastapi import APIRouter
 
 from heliograph.api import schemas
+from heliograph.api.choosing import named_groups, selectables
 from heliograph.api.context import Context
 from heliograph.api.edits import AuthorOf, ContextOf, editing
-from heliograph.api.sections import mode_of, rig_section
-from heliograph.api.views import fixture_views
+from heliograph.api.views import Modes, fixture_views, placed_fixture
 from heliograph.core.addressing import Move, ToAddress, in_order, plan_addresses
+from heliograph.core.blocks import places_of, run_mode, runs_of
 from heliograph.core.dmx import Address, address_at, parse_address
 from heliograph.core.doctor import HeardNode, Network, PatchedFixture, examine
 from heliograph.core.errors import InputError
+from heliograph.core.mode_faults import never_dark, old_mode_in, stays_dark
 from heliograph.core.patch import Occupancy, all_positions, count_on, place_mode
-from heliograph.core.profile import Mode, mode_from_json
-from heliograph.core.rig import build_rig
 from heliograph.core.selection import select
 from heliograph.store import rows
 from heliograph.store.database import connected
@@ -36,8 +36,9 @@ def plan(body: schemas.Addressing) -> schemas.AddressPlan:
     with connected():
         show = rows.running_show()
         profiles, fixtures = rows.all_of("profile", show["id"]), rows.all_of("fixture", show["id"])
+        groups = rows.all_of("group", show["id"])
     try:
-        moves = _moves(body, profiles, fixtures)
+        moves = _moves(body, profiles, fixtures, groups)
     except InputError as error:
         return schemas.AddressPlan(moves=[], changed=0, universes=0, problem=error.what, repair=error.repair)
     return schemas.AddressPlan(
@@ -64,8 +65,10 @@ def apply(body: schemas.Addressing, context: ContextOf, author: AuthorOf) -> sch
     """Moves the fixtures as the plan says, in one edit."""
     with editing(context, author, "Addressed fixtures") as work:
         show = str(work.show.id)
-        for one in _moves(body, rows.all_of("profile", show), rows.all_of("fixture", show)):
-            work.update("fixture", one.fixture.id, {"universe": one.to.universe, "channel": one.to.channel})
+        tables = (rows.all_of(table, show) for table in ("profile", "fixture", "group"))
+        moves = _moves(body, *tables)
+        places = {one.fixture.id: {"universe": one.to.universe, "channel": one.to.channel} for one in moves}
+        work.update_many("fixture", places)
         return schemas.Done(revision=work.revision)
 
 
@@ -74,10 +77,10 @@ def exchange(body: schemas.ExchangePlaces, context: ContextOf, author: AuthorOf)
     """Two fixtures change places; both must fit where the other was."""
     with editing(context, author, "Exchanged two addresses") as work:
         a, b = (rows.record_of(work.get("fixture", str(key))) for key in (body.a, body.b))
-        profiles = {p["id"]: p for p in rows.all_of("profile", str(work.show.id))}
+        modes = Modes(rows.all_of("profile", str(work.show.id)))
         for one, other in ((a, b), (b, a)):
-            if other["universe"] is not None and (mode := _mode(profiles, one)):
-                place_mode(mode, Address(other["universe"], other["channel"]))
+            if other["universe"] is not None and (mode := modes.of(one)):
+                place_mode(mode, Address(other["universe"], other["channel"]), places_of(mode, one["blocks"]))
             work.update("fixture", one["id"], {"universe": other["universe"], "channel": other["channel"]})
         return schemas.Done(revision=work.revision)
 
@@ -103,55 +106,63 @@ def doctor(context: ContextOf) -> list[schemas.FindingView]:
     ]
 
 
-def _moves(body: schemas.Addressing, profiles: list[Record], fixtures: list[Record]) -> list[Move]:
-    by_id = {profile["id"]: profile for profile in profiles}
-    rig = build_rig(rig_section(profiles, fixtures))
-    chosen = {one.id for one in select(rig, body.selection).fixtures}
+def _moves(
+    body: schemas.Addressing, profiles: list[Record], fixtures: list[Record], groups: list[Record]
+) -> list[Move]:
+    modes = Modes(profiles)
+    found = select(selectables(profiles, fixtures), body.selection, named_groups(groups))
+    chosen = {one.id for one in found.fixtures}
     taken = Occupancy()
     wanted = []
     for fixture in fixtures:
-        mode = _mode(by_id, fixture)
+        mode = modes.of(fixture)
         if mode is None:
             continue
         address = Address(fixture["universe"], fixture["channel"]) if fixture["universe"] else None
-        if fixture["id"] in chosen:
-            wanted.append(ToAddress(fixture["id"], fixture["number"], fixture["name"], mode, address))
-        elif rig.fixtures[fixture["id"]].placed:
-            taken.take(all_positions(rig.fixtures[fixture["id"]].placed))
+        placed = placed_fixture(mode, fixture)
+        if fixture["id"] not in chosen:
+            taken.take(all_positions(placed))
+            continue
+        runs = runs_of(mode, places_of(mode, fixture["blocks"]))
+        moving = set(runs[0])
+        # Blocks with an address of their own stay where they are: only what lies at the fixture's address moves.
+        taken.take(all_positions(one for n, one in enumerate(placed) if n not in moving))
+        if moving:
+            part = run_mode(mode, runs[0])
+            wanted.append(ToAddress(fixture["id"], fixture["number"], fixture["name"], part, address))
     if not wanted:
         raise InputError("There is no fixture to address.", where="selection", repair="Type 101-118, or all.")
     return plan_addresses(in_order(wanted, body.order), body.scheme, parse_address(body.start), taken)
 
 
-def _mode(profiles: dict[str, Record], fixture: Record) -> Mode | None:
-    data = mode_of(profiles[fixture["profile"]], fixture["mode"]) if fixture["profile"] in profiles else None
-    return mode_from_json(data) if data else None
-
-
 def _patched(profiles: list[Record], fixtures: list[Record]) -> list[PatchedFixture]:
     """Fixtures for the doctor; the next free address is looked for only where one is in trouble."""
     views = fixture_views(profiles, fixtures)
-    by_id = {profile["id"]: profile for profile in profiles}
-    rig = build_rig(rig_section(profiles, fixtures))
-    taken = Occupancy()
-    for placed in rig.fixtures.values():
-        if placed.placed:
-            taken.take(all_positions(placed.placed))
+    modes, taken = Modes(profiles), Occupancy()
+    names = {profile["id"]: [str(mode["name"]) for mode in profile["modes"]] for profile in profiles}
+    for fixture in fixtures:
+        mode = modes.of(fixture)
+        if mode is not None:
+            taken.take(all_positions(placed_fixture(mode, fixture)))
     found = []
     for view, fixture in zip(views, fixtures, strict=True):
-        troubled = view.conflict or (view.address and not view.spans)
-        mode = _mode(by_id, fixture) if troubled else None
-        free = str(address_at(int(all_positions(count_on(mode, taken.end()))[0]))) if mode else ""
+        troubled = view["conflict"] or (view["address"] and not view["spans"])
+        mode = modes.of(fixture)
+        free = str(address_at(int(all_positions(count_on(mode, taken.end()))[0]))) if troubled and mode else ""
         found.append(
             PatchedFixture(
-                view.id,
-                view.number,
-                view.name,
-                view.footprint,
-                view.address,
-                tuple(view.spans),
-                tuple(view.conflict),
+                view["id"],
+                view["number"],
+                view["name"],
+                view["footprint"],
+                view["address"],
+                tuple(view["spans"]),
+                tuple(view["conflict"]),
                 free,
+                view["mode"],
+                stays_dark(mode) if mode else "",
+                never_dark(mode) if mode else "",
+                old_mode_in(view["name"], view["mode"], names.get(fixture["profile"], ())),
             )
         )
     return found

@@ -17,8 +17,6 @@ from heliograph.store.rows import Record
 
 router = APIRouter(prefix="/api/patch/sheet", tags=["patch"])
 
-FIELDS = ("name", "profile", "mode", "universe", "channel", "extra", "response")
-
 
 @router.get("")
 def save() -> Response:
@@ -51,7 +49,7 @@ def load(
         new = []
         for row in sheet.rows:
             if row.number in known:
-                work.update("fixture", known[row.number]["id"], _columns(row))
+                work.update("fixture", known[row.number]["id"], _said(row, sheet))
             else:
                 # One id a show, revision and number: the same sheet sent twice adds nothing twice.
                 made = str(uuid5(NAMESPACE_OID, f"{key}:{work.revision}:{row.number}"))
@@ -61,6 +59,12 @@ def load(
         return _answer(sheet, known, work.revision)
 
 
+def _said(row: SheetRow, sheet: Sheet) -> dict[str, Any]:
+    """Only what the sheet has columns for: what it does not speak of stays as it is."""
+    heads = {"universe": "address", "channel": "address"}
+    return {name: value for name, value in _columns(row).items() if heads.get(name, name) in sheet.columns}
+
+
 def _columns(row: SheetRow) -> dict[str, Any]:
     return {
         "name": row.name,
@@ -68,6 +72,7 @@ def _columns(row: SheetRow) -> dict[str, Any]:
         "mode": row.mode,
         "universe": row.address.universe if row.address else None,
         "channel": row.address.channel if row.address else None,
+        "blocks": row.blocks,
         "extra": row.extra,
         "response": row.response,
     }
@@ -80,8 +85,7 @@ def _answer(sheet: Sheet, known: dict[int, Record], revision: int) -> schemas.Sh
     changed = same = 0
     for row in sheet.rows:
         if row.number in known:
-            columns = _columns(row)
-            alike = all(known[row.number][name] == columns[name] for name in FIELDS)
+            alike = all(known[row.number][name] == value for name, value in _said(row, sheet).items())
             same, changed = same + alike, changed + (not alike)
     added = len(sheet.rows) - changed - same
     return schemas.SheetAnswer(added=added, changed=changed, same=same, faults=[], revision=revision)

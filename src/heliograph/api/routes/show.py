@@ -2,39 +2,50 @@
 
 from __future__ import annotations
 
+from uuid import uuid4
+
+import orjson
 from fastapi import APIRouter
+from starlette.responses import Response
 
 from heliograph.api import schemas
+from heliograph.api.choosing import with_members
+from heliograph.api.copying import copy_show
 from heliograph.api.edits import AuthorOf, ContextOf
-from heliograph.api.generic_profiles import generic_profiles
+from heliograph.api.generic import generic_profiles
 from heliograph.api.views import clip_view, fixture_views, output_view, profile_view, ramp_view
 from heliograph.store import journal, rows
 from heliograph.store.database import connected
 from heliograph.store.journal import edit
+from heliograph.store.kept import all_kept
 
 router = APIRouter(prefix="/api", tags=["show"])
 
 
-@router.get("/show")
-def get_show(author: AuthorOf) -> schemas.WholeShow:
+@router.get("/show", response_model=schemas.WholeShow)
+def get_show(author: AuthorOf) -> Response:
     """Everything of the running show, and what undo and redo would do next for this person."""
     with connected():
         show = rows.running_show()
         tables = rows.whole_show(show)
         steps = journal.steps_of(show["id"], author)
-    return schemas.WholeShow(
-        show=schemas.ShowInfo(**show),
-        profiles=[profile_view(profile) for profile in tables["profile"]],
-        fixtures=fixture_views(tables["profile"], tables["fixture"]),
-        groups=[schemas.GroupView(**group) for group in tables["group"]],
-        matrices=[schemas.MatrixView(**matrix) for matrix in tables["matrix"]],
-        looks=[schemas.LookView(**look) for look in tables["look"]],
-        outputs=[output_view(output) for output in tables["output"]],
-        clips=[clip_view(clip, tables["look"]) for clip in tables["clip"]],
-        ramps=[ramp_view(ramp, tables["look"]) for ramp in tables["ramp"]],
-        undo=steps.undo,
-        redo=steps.redo,
-    )
+        kept = {(one["maker"], one["name"]) for one in all_kept()}
+    shown = {
+        "show": schemas.ShowInfo(**show).model_dump(),
+        "profiles": [profile_view(profile, kept) for profile in tables["profile"]],
+        "fixtures": fixture_views(tables["profile"], tables["fixture"]),
+        "groups": [schemas.GroupView(**group).model_dump() for group in with_members(tables)],
+        "plans": tables["plan"],
+        "matrices": [schemas.MatrixView(**matrix).model_dump() for matrix in tables["matrix"]],
+        "looks": [schemas.LookView(**look).model_dump() for look in tables["look"]],
+        "outputs": [output_view(output).model_dump() for output in tables["output"]],
+        "clips": [clip_view(clip, tables["look"]).model_dump() for clip in tables["clip"]],
+        "ramps": [ramp_view(ramp, tables["look"]).model_dump() for ramp in tables["ramp"]],
+        "undo": steps.undo,
+        "redo": steps.redo,
+    }
+    # Not through the response model: checking 2,000 fixtures again took longer than reading them (bench/rig.py).
+    return Response(orjson.dumps(shown), media_type="application/json")
 
 
 @router.get("/shows")
@@ -45,19 +56,42 @@ def list_shows() -> list[schemas.ShowListed]:
 
 @router.post("/shows", status_code=201)
 def add_show(body: schemas.NewShow, context: ContextOf, author: AuthorOf) -> schemas.ShowInfo:
-    """Makes an empty show with the generic profiles, and opens it."""
+    """Makes a show and opens it: empty with the generic profiles, or like another show or a template."""
     with connected():
-        create_show(str(body.id), body.name, author)
+        if body.like is None:
+            create_show(str(body.id), body.name, author)
+        else:
+            copy_show(str(body.like), str(body.id), body.name, author)
         rows.open_show(str(body.id))
         show = rows.running_show()
     context.changed()
     return schemas.ShowInfo(**show)
 
 
+@router.post("/shows/templates", status_code=201)
+def add_template(body: schemas.NewTemplate, author: AuthorOf) -> schemas.ShowListed:
+    """Keeps the running show as it is as a template, which later shows can start from."""
+    with connected():
+        copy_show(rows.running_show()["id"], str(body.id), body.name, author, is_template=True)
+        listed = next(one for one in rows.shows() if one["id"] == str(body.id))
+    return schemas.ShowListed(**listed)
+
+
+@router.delete("/shows/templates/{show_id}")
+def delete_template(show_id: str) -> list[schemas.ShowListed]:
+    """Shows that were started from it stay."""
+    with connected():
+        rows.delete_template(show_id)
+    return list_shows()
+
+
 def create_show(key: str, name: str, author: journal.Author) -> None:
     rows.add_show(key, name)
     with edit(key, journal.Author("heliograph", "Heliograph"), f"Made {name}") as work:
-        work.insert("profile", generic_profiles())
+        generic = generic_profiles()
+        names = {(columns["maker"], columns["name"]) for _, columns in generic}
+        own = [(str(uuid4()), one["profile"]) for one in all_kept() if (one["maker"], one["name"]) not in names]
+        work.insert("profile", [*generic, *own])
 
 
 @router.post("/shows/{show_id}/open")

@@ -40,6 +40,8 @@ def save(context: ContextOf) -> FileResponse:
         tables = {table: [_plain(table, one) for one in found] for table, found in rows.whole_show(show).items()}
     folder = context.settings.data / "media" / "files"
     names = {f"{clip['content']}{clip['suffix']}" for clip in tables["clip"]}
+    names |= {f"{one['picture']}.png" for one in tables["plan"] if one["picture"]}
+    names |= {f"{one['manual']}.pdf" for one in tables["profile"] if one["manual"]}
     missing = sorted(name for name in names if not (folder / name).exists())
     if missing:
         raise InputError(f"The media file {missing[0]} is gone: the show cannot be saved whole.", where="clip")
@@ -81,6 +83,28 @@ def _plain(table: str, record: dict[str, Any]) -> dict[str, Any]:
     return {name: value for name, value in record.items() if name not in left_out}
 
 
+SIGNATURES = {".pdf": b"%PDF-", ".png": b"\x89PNG\r\n\x1a\n"}
+"""How such files begin (ISO 32000-1, 7.5.2; PNG, W3C, 5.2)."""
+
+
+def _unpack(folder: Path, read: ShowFile, content: str, suffix: str, whose: str, file: UploadFile) -> list[Path]:
+    """Unpacks a manual or a picture; answers what was added to the folder."""
+    target = folder / f"{content}{suffix}"
+    if content not in read.media:
+        raise InputError(f"{whose} is not in the file.", where="file")
+    if target.exists():
+        return []
+    temporary = folder / f"{content}.part"
+    copy_media(file.file, read.media[content], temporary)
+    with open(temporary, "rb") as opened:
+        honest = opened.read(8).startswith(SIGNATURES[suffix])
+    if not honest:
+        temporary.unlink()
+        raise InputError(f"{whose} is no {suffix[1:].upper()} file.", where="file")
+    os.replace(temporary, target)
+    return [target]
+
+
 @contextlib.contextmanager
 def _media(context: Context, read: ShowFile, made: Rows, file: UploadFile) -> Iterator[dict[str, dict[str, Any]]]:
     """Unpacks and looks into the media the show needs; what it added is removed if loading fails after all."""
@@ -105,6 +129,14 @@ def _media(context: Context, read: ShowFile, made: Rows, file: UploadFile) -> It
             finally:
                 temporary.unlink(missing_ok=True)
             facts[content] = {**{name: found[name] for name in FOUND_OUT}, "bytes": target.stat().st_size}
+        for _, profile in made["profile"]:
+            if profile["manual"]:
+                whose = f"The manual of profile '{profile['name'][:80]}'"
+                added.extend(_unpack(folder, read, profile["manual"], ".pdf", whose, file))
+        for _, plan in made["plan"]:
+            if plan["picture"]:
+                whose = f"The picture of plan '{plan['name'][:80]}'"
+                added.extend(_unpack(folder, read, plan["picture"], ".png", whose, file))
         yield facts
     except BaseException:
         for path in added:

@@ -1,4 +1,4 @@
-"""Profiles and fixtures."""
+"""Fixtures and groups."""
 
 from __future__ import annotations
 
@@ -10,83 +10,21 @@ from pydantic import BaseModel, Field
 from heliograph.api.schemas.base import Name, Strict
 
 
-class RangeBody(Strict):
-    """What the values `first`..`last` of a channel do."""
-
-    first: int = Field(ge=0, le=255)
-    last: int = Field(ge=0, le=255)
-    kind: Literal["closed", "dim", "open", "strobe", "default", "named"]
-    name: str = Field("", max_length=60)
-
-
-class ChannelBody(Strict):
-    attribute: Name
-    home: int = Field(0, ge=0, le=255)
-    safe: int | None = Field(None, ge=0, le=255)
-    fine: bool = False
-    ranges: list[RangeBody] = Field(default_factory=list, max_length=64)
-    kelvin: int = Field(6500, ge=1667, le=25_000)
-
-
-class BlockBody(Strict):
-    name: Name
-    shared: list[ChannelBody] = Field(default_factory=list, max_length=512)
-    cell_count: int = 0
-    cell_channels: list[ChannelBody] = Field(default_factory=list, max_length=512)
-    runs_on: bool = False
-
-
-class ModeBody(Strict):
-    name: Name
-    blocks: list[BlockBody] = Field(min_length=1, max_length=8)
-
-
-class ProfileBody(Strict):
-    id: UUID
-    maker: Name
-    name: Name
-    kind: Literal["lamp", "strip", "bar", "laser", "other"] = "other"
-    guarded: bool = False
-    modes: list[ModeBody] = Field(min_length=1, max_length=64)
-
-
-class NewMode(Strict):
-    mode: ModeBody
-    rev: int | None = None
-
-
-class BlockView(BaseModel):
-    """Words for the channels: `shared` ones, then those of `each` of its cells."""
+class BlockPlaceView(BaseModel):
+    """Where one block of a fixture lies. `shared` channels, then `cells` of `size` channels each."""
 
     name: str
-    shared: list[str]
-    cells: int
-    each: list[str]
-
-
-class ModeView(BaseModel):
-    name: str
+    state: str
+    address: str
+    spans: list[tuple[int, int, int]]
     footprint: int
+    shared: int
     cells: int
-    runs_on: bool
-    blocks: list[BlockView]
-
-
-class ProfileView(BaseModel):
-    id: str
-    rev: int
-    maker: str
-    name: str
-    kind: str
-    guarded: bool
-    modes: list[ModeView]
+    size: int
 
 
 class FixtureView(BaseModel):
-    """`address` "U1.1" to `end`; both "" where unpatched. `conflict` names fixtures it shares channels with.
-
-    Its first cell begins `cell_offset` channels after its address, each is `cell_size` channels long.
-    """
+    """`address` "U1.1" to `end`; both "" where unpatched. `conflict` names fixtures it shares channels with."""
 
     id: str
     rev: int
@@ -103,8 +41,23 @@ class FixtureView(BaseModel):
     extra: str
     response: str
     emitters: list[str]
-    cell_offset: int
-    cell_size: int
+    blocks: list[BlockPlaceView]
+
+
+class SelectText(Strict):
+    text: str = Field(max_length=500)
+
+
+class Selected(BaseModel):
+    """What a typed selection means. `parts`: "<fixture id>:<cell>" where not every fixture is chosen whole, 0 being
+    the shared part. `problem` is why it cannot be read, "" if it can."""
+
+    fixtures: list[str]
+    parts: list[str]
+    cells: int
+    emitter: str
+    problem: str
+    repair: str
 
 
 class AddText(Strict):
@@ -146,6 +99,56 @@ class FixturePatch(Strict):
     rev: int | None = None
 
 
+class ToNumber(Strict):
+    """New numbers from `first` on, in the order of the ids."""
+
+    do: Literal["number"]
+    first: int = Field(ge=1, le=999_999)
+    step: int = Field(1, ge=1, le=1000)
+
+
+class ToName(Strict):
+    """New names: `{n}` counts from 1, `{number}` is the fixture's number, `{name}` its present name."""
+
+    do: Literal["name"]
+    pattern: Name
+
+
+class ToMode(Strict):
+    """Another mode, of the same or another profile."""
+
+    do: Literal["mode"]
+    profile: UUID
+    mode: Name
+
+
+class Copies(Strict):
+    """`times` copies of each, numbered from `first` on, at the next free places; `new_ids`: one for each copy."""
+
+    do: Literal["copy"]
+    times: int = Field(1, ge=1, le=200)
+    first: int | None = Field(None, ge=1, le=999_999)
+    pattern: str = Field("", max_length=120)
+    new_ids: list[UUID] = Field(default_factory=list, max_length=2000)
+
+
+class Batch(Strict):
+    """One thing done to many fixtures in one step."""
+
+    ids: list[UUID] = Field(min_length=1, max_length=20_000)
+    change: ToNumber | ToName | ToMode | Copies = Field(discriminator="do")
+
+
+class FixtureBlock(Strict):
+    """Where block `block` (from 0) of these fixtures lies. `address` is that of the first with its own; the others
+    count on. "" is no address yet."""
+
+    ids: list[UUID] = Field(min_length=1, max_length=20_000)
+    block: int = Field(ge=0, le=7)
+    state: Literal["follows", "own", "off"]
+    address: str = Field("", max_length=40)
+
+
 class FixtureColour(Strict):
     """How these fixtures make colour: the use of their extra emitters, their response."""
 
@@ -155,23 +158,37 @@ class FixtureColour(Strict):
 
 
 class NewGroup(Strict):
+    """By hand: what `selection` says now. By rule: the same, read anew whenever the rig changes."""
+
     id: UUID
     name: Name
     selection: str = Field("all", max_length=500)
+    by_rule: bool = False
+    folder: str = Field("", max_length=60)
 
 
 class GroupPatch(Strict):
     name: Name | None = None
     selection: str | None = Field(None, max_length=500)
+    by_rule: bool | None = None
+    folder: str | None = Field(None, max_length=60)
     rev: int | None = None
 
 
 class GroupView(BaseModel):
+    """`fixtures` in order. `cells`: "<fixture id>:<cell>" where it holds cells, not whole fixtures; ":0" is a
+    fixture's shared part. `emitter`: the one it is about, "" for all. `rule`: the selection it follows, "" by hand.
+    """
+
     id: str
     rev: int
     place: int
     name: str
+    folder: str
+    rule: str
+    emitter: str
     fixtures: list[str]
+    cells: list[str]
 
 
 class Ids(Strict):

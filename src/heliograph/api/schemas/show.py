@@ -11,7 +11,9 @@ from heliograph.api.schemas.base import Name, Strict
 from heliograph.api.schemas.looks import ClipView, LookView, RampView
 from heliograph.api.schemas.matrices import MatrixView
 from heliograph.api.schemas.outputs import OutputView
-from heliograph.api.schemas.rig import FixtureView, GroupView, ProfileView
+from heliograph.api.schemas.plans import PlanView
+from heliograph.api.schemas.profiles import ProfileView
+from heliograph.api.schemas.rig import FixtureView, GroupView
 
 
 class ShowInfo(BaseModel):
@@ -22,9 +24,18 @@ class ShowInfo(BaseModel):
 
 class ShowListed(ShowInfo):
     is_open: bool
+    is_template: bool
 
 
 class NewShow(Strict):
+    """`like`: the show or template it starts from; without one it is empty."""
+
+    id: UUID
+    name: Name
+    like: UUID | None = None
+
+
+class NewTemplate(Strict):
     id: UUID
     name: Name
 
@@ -38,6 +49,7 @@ class WholeShow(BaseModel):
     profiles: list[ProfileView]
     fixtures: list[FixtureView]
     groups: list[GroupView]
+    plans: list[PlanView]
     matrices: list[MatrixView]
     looks: list[LookView]
     outputs: list[OutputView]

@@ -6,6 +6,8 @@ fixtures can exchange theirs in one edit.
 
 from typing import Any
 
+from heliograph.store.statements import run_statements
+
 STATEMENTS = """
 CREATE TABLE show (
     id uuid PRIMARY KEY,
@@ -117,6 +119,4 @@ CREATE INDEX edit_author ON edit (show_id, author, state, id);
 
 
 def up(_migrator: Any, db: Any) -> None:
-    for statement in STATEMENTS.split(";\n"):
-        if statement.strip():
-            db.execute_sql(statement)
+    run_statements(db, STATEMENTS)

@@ -2,6 +2,8 @@
 
 from typing import Any
 
+from heliograph.store.statements import run_statements
+
 STATEMENTS = """
 ALTER TABLE fixture
     ADD COLUMN extra text NOT NULL DEFAULT 'replace' CHECK (extra IN ('replace', 'add', 'match', 'leave')),
@@ -41,6 +43,4 @@ UPDATE look SET layers = (
 
 
 def up(_migrator: Any, db: Any) -> None:
-    for statement in STATEMENTS.split(";\n"):
-        if statement.strip():
-            db.execute_sql(statement)
+    run_statements(db, STATEMENTS)

@@ -1,0 +1,125 @@
+"""What profiles are put together from: channels by short words, blocks, modes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+Data = dict[str, Any]
+
+LETTERS = {
+    "R": "ColorAdd_R",
+    "G": "ColorAdd_G",
+    "B": "ColorAdd_B",
+    "W": "ColorAdd_W",
+    "A": "ColorAdd_RY",
+    "U": "ColorAdd_UV",
+    "L": "ColorAdd_GY",
+    "C": "ColorAdd_C",
+    "D": "Dimmer",
+    "S": "Shutter1Strobe",
+}
+"""Letters of a channel list -> GDTF attributes; amber is ColorAdd_RY, lime ColorAdd_GY (facts 5)."""
+
+
+def letters(text: str) -> list[Data]:
+    """`DRGB` -> a dimmer, red, green, blue. A strobe rests at 0: steady light."""
+    return [{"attribute": LETTERS[letter]} for letter in text]
+
+
+def named(text: str) -> list[Data]:
+    """`Pan +Pan Zoom=128` -> channels by attribute; + is a fine one, = its home."""
+    found: list[Data] = []
+    for word in text.split():
+        attribute, _, home = word.partition("=")
+        channel: Data = {"attribute": attribute.removeprefix("+"), "home": int(home or 0)}
+        if attribute.startswith("+"):
+            channel["fine"] = True
+        found.append(channel)
+    return found
+
+
+def wide(text: str) -> list[Data]:
+    """Each letter as a coarse and a fine channel."""
+    return [channel for one in letters(text) for channel in (one, {**one, "fine": True})]
+
+
+def span(first: int, last: int, kind: str, name: str, **more: str) -> Data:
+    return {"first": first, "last": last, "kind": kind, "name": name, **more}
+
+
+STROBE_DIMMER: Data = {
+    "attribute": "Dimmer",
+    "ranges": [
+        span(0, 7, "closed", "dark"),
+        span(8, 134, "dim", "dark to full"),
+        span(135, 239, "strobe", "strobe, slow to fast"),
+        span(240, 255, "open", "full"),
+    ],
+}
+"""Dimmer and strobe in one, a layout that is common (common practice, no source)."""
+
+SHUTTER: Data = {
+    "attribute": "Shutter1",
+    "home": 255,
+    "snap": True,
+    "ranges": [
+        span(0, 15, "closed", "closed"),
+        span(16, 127, "strobe", "strobe, slow to fast"),
+        span(128, 191, "strobe", "strobe, random"),
+        span(192, 255, "open", "open"),
+    ],
+}
+"""A shutter that has to be open for any light; it rests open."""
+
+GOBOS: Data = {
+    "attribute": "Gobo1",
+    "snap": True,
+    "ranges": [
+        span(0, 9, "named", "open"),
+        span(10, 19, "named", "dots"),
+        span(20, 29, "named", "ripples"),
+        span(30, 39, "named", "leaves"),
+        span(40, 49, "named", "broken glass"),
+        span(50, 255, "named", "turning, slow to fast"),
+    ],
+}
+COLOURS: Data = {
+    "attribute": "Color1",
+    "snap": True,
+    "ranges": [
+        span(0, 9, "named", "open", colour="#ffffff"),
+        span(10, 19, "named", "red", colour="#e03020"),
+        span(20, 29, "named", "amber", colour="#f0a030"),
+        span(30, 39, "named", "green", colour="#30b050"),
+        span(40, 49, "named", "blue", colour="#3060e0"),
+        span(50, 59, "named", "magenta", colour="#c040b0"),
+        span(60, 255, "named", "turning, slow to fast"),
+    ],
+}
+
+
+def turning(pan: int = 540, tilt: int = 270) -> list[Data]:
+    """Pan and tilt at 16 bit, resting in the middle, with their degrees."""
+    found = named("Pan=128 +Pan Tilt=128 +Tilt")
+    for channel, degrees in zip(found, (pan, pan, tilt, tilt), strict=True):
+        if not channel.get("fine"):
+            channel["physical"] = [-degrees / 2, degrees / 2]
+    return found
+
+
+def block(name: str, shared: Sequence[Data], cells: int = 0, each: Sequence[Data] = (), **more: Any) -> Data:
+    return {"name": name, "shared": list(shared), "cell_count": cells, "cell_channels": list(each), **more}
+
+
+def mode(name: str, *blocks: Data) -> Data:
+    return {"name": name, "blocks": list(blocks)}
+
+
+def lamp_mode(name: str, shared: Sequence[Data], each: Sequence[Data]) -> Data:
+    """One cell."""
+    return mode(name, block("Lamp", shared, 1, each))
+
+
+def profile(name: str, kind: str, *modes: Data, **more: Any) -> Data:
+    return {"name": name, "kind": kind, "modes": list(modes), **more}

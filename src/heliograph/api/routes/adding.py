@@ -1,0 +1,140 @@
+"""Adding many fixtures by one typed line: what it would do, and doing it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter
+
+from heliograph.api import schemas
+from heliograph.api.batches import free_numbers
+from heliograph.api.edits import AuthorOf, ContextOf, editing
+from heliograph.api.sections import mode_of, mode_of_json
+from heliograph.api.views import Modes, end_of, placed_fixture
+from heliograph.core.add_line import AddLine, name_at, read_add_line
+from heliograph.core.blocks import Places, places_of, say_places, stored_places
+from heliograph.core.dmx import Address, address_at, parse_address
+from heliograph.core.errors import InputError
+from heliograph.core.patch import Occupancy, all_positions, place_in_runs, place_mode
+from heliograph.core.profile import Mode
+from heliograph.store import rows
+from heliograph.store.database import connected
+from heliograph.store.rows import Record
+
+router = APIRouter(prefix="/api/fixtures", tags=["fixtures"])
+
+PLAN_ROWS = 400
+"""Lines of a plan that are sent to be shown; more than fit any screen."""
+
+
+@router.post("/plan")
+def plan_fixtures(body: schemas.AddText) -> schemas.AddPlan:
+    """What the typed line would add, or why it cannot. Changes nothing."""
+    with connected():
+        show = rows.running_show()
+        profiles, fixtures = rows.all_of("profile", show["id"]), rows.all_of("fixture", show["id"])
+    try:
+        line, mode, columns = _plan(body.text, profiles, fixtures)
+    except InputError as error:
+        return schemas.AddPlan(
+            count=0, profile="", mode="", cells=0, channels=0, fixtures=[], problem=error.what, repair=error.repair
+        )
+    return schemas.AddPlan(
+        count=line.count,
+        profile=line.profile,
+        mode=line.mode,
+        cells=mode.cell_count * line.count,
+        channels=mode.footprint * line.count,
+        fixtures=[_planned(mode, c, columns[i - 1] if i else None) for i, c in enumerate(columns[:PLAN_ROWS])],
+        problem="",
+        repair="",
+    )
+
+
+@router.post("", status_code=201)
+def add_fixtures(body: schemas.AddFixtures, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    """Adds what the typed line says, all or nothing."""
+    with connected():
+        show = rows.running_show()
+        profiles = rows.all_of("profile", show["id"])
+    line = read_add_line(body.text, profiles)
+    label = f"Added {line.count} fixture{'s' if line.count > 1 else ''}"
+    with editing(context, author, label) as work:
+        _, _, columns = _plan(body.text, profiles, rows.all_of("fixture", show["id"]))
+        if len(columns) != len(body.ids):
+            raise InputError(f"{len(columns)} fixtures need {len(columns)} ids, not {len(body.ids)}.", where="ids")
+        work.insert("fixture", [(str(key), one) for key, one in zip(body.ids, columns, strict=True)])
+        return schemas.Done(revision=work.revision)
+
+
+def _plan(text: str, profiles: list[Record], fixtures: list[Record]) -> tuple[AddLine, Mode, list[dict[str, Any]]]:
+    line = read_add_line(text, profiles)
+    profile = next(p for p in profiles if p["id"] == line.profile)
+    data = mode_of(profile, line.mode)
+    assert data is not None  # read_add_line answers only modes there are
+    mode = mode_of_json(data)
+    first = line.first_number or max((f["number"] for f in fixtures), default=0) + 1
+    numbers = list(range(first, first + line.count))
+    free_numbers(numbers, fixtures)
+    starts: list[Address | None] = [None] * line.count
+    blocks: list[Places] = [places_of(mode, line.block_places(mode))] * line.count
+    if line.patched:
+        starts, blocks = _starts(line, mode, profiles, fixtures)
+    return (
+        line,
+        mode,
+        [
+            {
+                "number": number,
+                "name": name_at(line.name, index, number)[:120],
+                "profile": line.profile,
+                "mode": line.mode,
+                "universe": start.universe if start else None,
+                "channel": start.channel if start else None,
+                "extra": "replace",
+                "response": "as is",
+                "blocks": stored_places(mode, places),
+            }
+            for index, (number, start, places) in enumerate(zip(numbers, starts, blocks, strict=True))
+        ],
+    )
+
+
+def _starts(
+    line: AddLine, mode: Mode, profiles: list[Record], fixtures: list[Record]
+) -> tuple[list[Address | None], list[Places]]:
+    taken, modes = Occupancy(), Modes(profiles)
+    for fixture in fixtures:
+        other = modes.of(fixture)
+        placed = placed_fixture(other, fixture) if other else ()
+        if placed:
+            taken.take(all_positions(placed))
+    places = places_of(mode, line.block_places(mode))
+    own = {n: one.address.position for n, one in enumerate(places) if one.state == "own" and one.address}
+    if line.address is None:
+        return place_in_runs(mode, places, line.count, taken.end(), own, taken)
+    last = address_at(taken.end() - 1) if taken.end() else None
+    start = parse_address(line.address, last)
+    wanted = all_positions(place_mode(mode, start, places))
+    if not taken.is_free(wanted):
+        free = place_in_runs(mode, places, 1, start.position, own, taken)[0][0]
+        raise InputError(
+            f"{start} + {mode.footprint} channels meets a fixture that is there already.",
+            where="address",
+            repair=f"The next free place is {free}.",
+        )
+    return place_in_runs(mode, places, line.count, start.position, own, taken)
+
+
+def _planned(mode: Mode, columns: dict[str, Any], before: dict[str, Any] | None) -> schemas.PlannedFixture:
+    note = ""
+    address = end = ""
+    if columns["universe"]:
+        start = Address(columns["universe"], columns["channel"])
+        end = end_of(mode, placed_fixture(mode, columns), columns)
+        address = str(start)
+        if before and before["universe"] and before["universe"] != start.universe:
+            note = f"goes to U{start.universe}"
+    if columns["blocks"]:
+        address = f"{address}, {say_places(mode, places_of(mode, columns['blocks']))}".lstrip(", ")
+    return schemas.PlannedFixture(number=columns["number"], name=columns["name"], address=address, end=end, note=note)
