@@ -14,6 +14,8 @@ import { Check } from "./stations/check/Check";
 import { Looks } from "./stations/looks/Looks";
 import { Matrices } from "./stations/matrices/Matrices";
 import { Patch } from "./stations/patch/Patch";
+import { Plan } from "./stations/rig/plan/Plan";
+import { Profiles } from "./stations/rig/profiles/Profiles";
 import { Rig } from "./stations/rig/Rig";
 import { Run } from "./stations/run/Run";
 import { useView } from "./stores/view";
@@ -44,6 +46,8 @@ export function App() {
               <Header />
               <Routes>
                 <Route path="/rig" element={<Rig />} />
+                <Route path="/rig/plan" element={<Plan />} />
+                <Route path="/rig/profiles/:profile?" element={<Profiles />} />
                 <Route path="/patch" element={<Patch />} />
                 <Route path="/matrices" element={<Matrices />} />
                 <Route path="/looks" element={<Looks />} />

@@ -11,6 +11,7 @@ export type LookView = Schemas["LookView"];
 export type OutputView = Schemas["OutputView"];
 export type ClipView = Schemas["ClipView"];
 export type RampView = Schemas["RampView"];
+export type PlanData = Schemas["PlanView"];
 export type GroupView = Schemas["GroupView"];
 export type EffectView = Schemas["EffectView"];
 

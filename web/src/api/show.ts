@@ -1,5 +1,6 @@
 import { QueryClient, useQuery } from "@tanstack/react-query";
 import { useCallback } from "react";
+import { shared } from "../model/sharing";
 import { notify } from "../stores/notices";
 import { answer, client, type EffectView, type Fault, isFault, type WholeShow } from "./client";
 
@@ -12,6 +13,7 @@ export function useShow() {
   return useQuery<WholeShow, Fault>({
     queryKey: ["show"],
     queryFn: async () => (await answer(client.GET("/api/show"))) as WholeShow,
+    structuralSharing: (before, now) => shared(before as WholeShow | undefined, now as WholeShow),
   });
 }
 
@@ -20,6 +22,16 @@ export function useEffects() {
     queryKey: ["effects"],
     queryFn: async () => (await answer(client.GET("/api/effects"))) as EffectView[],
   });
+}
+
+/** Fetches the show again unless what is here, or on its way here, is as new as that revision: one's own edits
+ * fetch it already, and a second request would throw the first one's answer away. */
+export async function catchUp(show: string, revision: number): Promise<void> {
+  for (let turn = 0; turn < 2; turn++) {
+    const known = queries.getQueryData<WholeShow>(["show"]);
+    if (known?.show.id === show && known.show.revision >= revision) return;
+    await queries.invalidateQueries({ queryKey: ["show"] }, { cancelRefetch: false });
+  }
 }
 
 export function refreshShow(): Promise<void> {

@@ -19,7 +19,7 @@ export function Fader({ label, value, held, onMove, onRelease }: FaderProps) {
   const [moving, setMoving] = useState<number | null>(null);
   const shown = moving ?? value;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 46px 48px 22px", gap: 0.75, alignItems: "center" }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: "1fr 44px 46px 16px", gap: 0.75, alignItems: "center" }}>
       <Slider
         aria-label={label}
         min={0}
@@ -30,7 +30,7 @@ export function Fader({ label, value, held, onMove, onRelease }: FaderProps) {
           onMove(Number(next));
         }}
         onChangeCommitted={() => setTimeout(() => setMoving(null), 300)}
-        sx={held ? { "& .MuiSlider-track": { backgroundImage: HELD } } : {}}
+        sx={held ? { "& .MuiSlider-track": { backgroundImage: HELD_TRACK } } : {}}
       />
       <Num style={{ color: ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
         {toPercent(shown / 255)} %
@@ -64,4 +64,5 @@ export function Fader({ label, value, held, onMove, onRelease }: FaderProps) {
   );
 }
 
-const HELD = `repeating-linear-gradient(90deg, transparent 0 3px, ${ink.ground} 3px 5px)`;
+/** The track of what is held by hand. */
+export const HELD_TRACK = `repeating-linear-gradient(90deg, transparent 0 3px, ${ink.ground} 3px 5px)`;

@@ -4,20 +4,23 @@ import { ink, mono } from "../theme/tokens";
 interface FieldProps {
   value: string;
   onChange: (text: string) => void;
-  width: number;
+  width: number | string;
+  placeholder?: string;
   /** Its name, where no label element names it by `id`. */
   label?: string;
   id?: string;
 }
 
 /** A field whose text counts while it is typed, such as the question of a plan that is shown beside it. */
-export function Field({ value, onChange, width, label, id }: FieldProps) {
+export function Field({ value, onChange, width, placeholder, label, id }: FieldProps) {
   return (
     <Box
       component="input"
       id={id}
       aria-label={label}
       value={value}
+      placeholder={placeholder}
+      autoComplete="off"
       onChange={(event: React.ChangeEvent<HTMLInputElement>) => onChange(event.target.value)}
       sx={{
         width,
@@ -28,6 +31,7 @@ export function Field({ value, onChange, width, label, id }: FieldProps) {
         background: "transparent",
         border: `1px solid ${ink.hair2}`,
         borderRadius: "4px",
+        "&::placeholder": { color: ink.faint, opacity: 1 },
         "&:focus": { borderColor: ink.brass, outline: "none" },
       }}
     />

@@ -109,7 +109,7 @@ function Master({ level, disabled }: { level: number; disabled: boolean }) {
   );
 }
 
-const STRIP = { width: 436, height: 50, widest: 150, narrowest: 20, gap: 14 };
+const STRIP = { width: 436, height: 50, widest: 150, narrowest: 20, gap: 10 };
 
 /** Sizes in true proportion; where many matrices would not fit, the wide ones give way. */
 function thumbnailSizes(matrices: { width: number; height: number }[]): [number, number][] {
@@ -166,10 +166,11 @@ function Thumbnails() {
               <Box
                 sx={{
                   mt: 0.5,
-                  maxWidth: Math.max(width, 64),
+                  maxWidth: Math.max(width, 62),
+                  maxHeight: 26,
+                  lineHeight: "13px",
                   overflow: "hidden",
-                  textOverflow: "ellipsis",
-                  whiteSpace: "nowrap",
+                  overflowWrap: "anywhere",
                 }}
               >
                 {matrix.name}

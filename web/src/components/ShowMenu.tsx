@@ -28,7 +28,15 @@ export function ShowMenu() {
     setFault(null);
     try {
       await task();
-      useView.setState({ fixtures: [], matrix: null, look: null, layer: null, universe: 1 });
+      useView.setState({
+        fixtures: [],
+        parts: [],
+        emitter: "",
+        matrix: null,
+        look: null,
+        layer: null,
+        universe: 1,
+      });
       await refreshShow();
       await queries.invalidateQueries({ queryKey: ["shows"] });
       if (close) setOpen(false);
@@ -74,41 +82,82 @@ export function ShowMenu() {
             </Button>
           </Box>
           <Box sx={{ maxHeight: 240, overflowY: "auto", mx: -1.5 }}>
-            {(data ?? []).map((show) => (
-              <Box
-                key={show.id}
-                component="button"
-                disabled={show.is_open}
-                onClick={() =>
-                  run("opening", () =>
-                    answer(
-                      client.POST("/api/shows/{show_id}/open", { params: { path: { show_id: show.id } } }),
-                    ),
-                  )
-                }
-                sx={{
-                  display: "flex",
-                  gap: 1,
-                  width: "100%",
-                  px: 1.5,
-                  py: 0.75,
-                  font: "inherit",
-                  color: "inherit",
-                  textAlign: "left",
-                  border: 0,
-                  background: show.is_open ? ink.brassGround : "none",
-                  cursor: show.is_open ? "default" : "pointer",
-                  "&:hover": { background: show.is_open ? ink.brassGround : ink.row },
-                }}
-              >
-                <Box component="span" sx={{ flex: 1, overflow: "hidden", textOverflow: "ellipsis" }}>
-                  {show.name}
+            {(data ?? [])
+              .filter((show) => !show.is_template)
+              .map((show) => (
+                <Box
+                  key={show.id}
+                  component="button"
+                  disabled={show.is_open}
+                  onClick={() =>
+                    run("opening", () =>
+                      answer(
+                        client.POST("/api/shows/{show_id}/open", { params: { path: { show_id: show.id } } }),
+                      ),
+                    )
+                  }
+                  sx={{
+                    display: "flex",
+                    gap: 1,
+                    width: "100%",
+                    px: 1.5,
+                    py: 0.75,
+                    font: "inherit",
+                    color: "inherit",
+                    textAlign: "left",
+                    border: 0,
+                    background: show.is_open ? ink.brassGround : "none",
+                    cursor: show.is_open ? "default" : "pointer",
+                    "&:hover": { background: show.is_open ? ink.brassGround : ink.row },
+                  }}
+                >
+                  <Box component="span" sx={{ flex: 1, overflow: "hidden", textOverflow: "ellipsis" }}>
+                    {show.name}
+                  </Box>
+                  <Cap>{show.is_open ? "open" : "open it"}</Cap>
                 </Box>
-                <Cap>{show.is_open ? "open" : "open it"}</Cap>
-              </Box>
-            ))}
+              ))}
           </Box>
-          <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+          <Templates
+            all={(data ?? []).filter((show) => show.is_template)}
+            onStart={(one) =>
+              run(`starting from ${one.name}`, () =>
+                answer(client.POST("/api/shows", { body: { id: newId(), name: "New show", like: one.id } })),
+              )
+            }
+            onForget={(one) =>
+              run(
+                "forgetting a template",
+                () =>
+                  answer(
+                    client.DELETE("/api/shows/templates/{show_id}", {
+                      params: { path: { show_id: one.id } },
+                    }),
+                  ),
+                false,
+              )
+            }
+          />
+          <Box sx={{ display: "flex", gap: 1, mt: 1, flexWrap: "wrap" }}>
+            <Button
+              onClick={() =>
+                run(
+                  "keeping a template",
+                  () =>
+                    answer(
+                      client.POST("/api/shows/templates", {
+                        body: {
+                          id: newId(),
+                          name: `Like ${data?.find((one) => one.is_open)?.name ?? "this"}`,
+                        },
+                      }),
+                    ),
+                  false,
+                )
+              }
+            >
+              Keep as template
+            </Button>
             <Button component="a" href="/api/show/file" download>
               Save to a file
             </Button>
@@ -133,5 +182,35 @@ export function ShowMenu() {
         </Box>
       </Popover>
     </>
+  );
+}
+
+interface TemplatesProps {
+  all: Listed[];
+  onStart: (one: Listed) => void;
+  onForget: (one: Listed) => void;
+}
+
+/** Shows that were kept to start others from. */
+function Templates({ all, onStart, onForget }: TemplatesProps) {
+  if (!all.length) return null;
+  return (
+    <Box sx={{ mt: 1 }}>
+      <Cap>Start from</Cap>
+      {all.map((one) => (
+        <Box key={one.id} sx={{ display: "flex", alignItems: "center", gap: 0.5 }}>
+          <Button
+            variant="text"
+            onClick={() => onStart(one)}
+            sx={{ flex: 1, justifyContent: "flex-start", px: 0.5 }}
+          >
+            {one.name}
+          </Button>
+          <Button variant="text" aria-label={`Forget ${one.name}`} onClick={() => onForget(one)}>
+            ×
+          </Button>
+        </Box>
+      ))}
+    </Box>
   );
 }

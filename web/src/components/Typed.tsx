@@ -57,7 +57,8 @@ export function Typed({
     if (typeof problem === "string" && problem) setWrong(problem);
     else {
       setWrong("");
-      setText(null);
+      // What was typed while it was stored is typed still.
+      setText((now) => (now === text ? null : now));
     }
   };
 

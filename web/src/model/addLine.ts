@@ -8,6 +8,8 @@ export interface Suggestions {
 }
 
 const MOST = 24;
+/** While nothing is typed, one line of them: the library is long, and typing finds the rest. */
+const MOST_OF_ALL = 7;
 const FIRST = /^\s*(?:(\d+)\s*[x×*]?\s+)?(.*?)\s*$/;
 
 /** What may stand next in the typed line: a profile, or a mode of the one that stands there already. */
@@ -32,6 +34,7 @@ export function suggestionsFor(text: string, profiles: ProfileView[]): Suggestio
     const name = `${one.maker} ${one.name}`.toLowerCase();
     return words.every((word) => name.includes(word));
   });
-  const items = found.slice(0, MOST).map((one) => ({ label: one.name, text: `${count} x ${one.name}` }));
+  const most = words.length ? MOST : MOST_OF_ALL;
+  const items = found.slice(0, most).map((one) => ({ label: one.name, text: `${count} x ${one.name}` }));
   return { of: items.length ? "profiles" : "", items };
 }

@@ -18,8 +18,18 @@ const strip = (cells: number, spans: [number, number, number][], footprint = cel
   extra: "replace",
   response: "as is",
   emitters: [],
-  cell_offset: footprint - Math.floor(footprint / cells) * cells,
-  cell_size: Math.floor(footprint / cells),
+  blocks: [
+    {
+      name: "b",
+      state: "follows",
+      address: `U${spans[0]?.[0]}.${spans[0]?.[1]}`,
+      spans,
+      footprint,
+      shared: footprint - Math.floor(footprint / cells) * cells,
+      cells,
+      size: Math.floor(footprint / cells),
+    },
+  ],
 });
 
 it("counts positions from 0 over all universes", () => {
@@ -44,6 +54,18 @@ it("stands behind shared channels", () => {
   const bar = strip(12, [[1, 101, 151]], 51);
   expect(addressOf(cellPosition(bar, 1))).toBe("U1.104");
   expect(addressOf(cellPosition(bar, 12))).toBe("U1.148");
+});
+
+it("looks into the block that holds the cell, wherever it lies", () => {
+  const [head] = strip(7, [[10, 1, 28]], 28).blocks;
+  const base = { ...strip(1, [[9, 1, 35]], 35).blocks[0], cells: 0, shared: 35 };
+  const fixture = { ...strip(7, []), blocks: [base, { ...head, state: "own" }] } as FixtureView;
+  expect(addressOf(cellPosition(fixture, 7))).toBe("U10.25");
+  const off = {
+    ...fixture,
+    blocks: [base, { ...head, state: "off", address: "", spans: [] }],
+  } as FixtureView;
+  expect(cellPosition(off, 1)).toBe(Number.POSITIVE_INFINITY);
 });
 
 function matrix(rows: number[][], cells: string[]): MatrixView {

@@ -1,4 +1,4 @@
-import type { FixtureView, MatrixView } from "../api/client";
+import type { FixtureView, MatrixView, Schemas } from "../api/client";
 
 /** One cell on a matrix, resolved against the rig. */
 export interface Bead {
@@ -21,16 +21,25 @@ export function addressOf(position: number): string {
   return `U${Math.floor(position / 512) + 1}.${(position % 512) + 1}`;
 }
 
-/** The first channel of a cell: cells of equal size follow each other, none is split between universes. */
+/** The first channel of a cell, counted over all blocks; Infinity where its block is off or has no address. */
 export function cellPosition(fixture: FixtureView, cell: number): number {
-  const size = fixture.cell_size;
-  if (!fixture.cells || !size || !fixture.address) return Number.POSITIVE_INFINITY;
-  let position = positionOf(fixture.address) + fixture.cell_offset;
-  for (const [universe, first, last] of fixture.spans) {
+  let left = cell;
+  for (const block of fixture.blocks) {
+    if (left <= block.cells) return inBlock(block, left);
+    left -= block.cells;
+  }
+  return Number.POSITIVE_INFINITY;
+}
+
+/** Cells of equal size follow each other behind the shared channels, none is split between universes. */
+function inBlock(block: Schemas["BlockPlaceView"], cell: number): number {
+  let left = cell;
+  let position = positionOf(block.address) + block.shared;
+  for (const [universe, first, last] of block.spans) {
     const start = Math.max(position, (universe - 1) * 512 + first - 1);
-    const fits = Math.floor(((universe - 1) * 512 + last - start) / size);
-    if (cell <= fits) return start + (cell - 1) * size;
-    cell -= Math.max(fits, 0);
+    const fits = Math.floor(((universe - 1) * 512 + last - start) / block.size);
+    if (left <= fits) return start + (left - 1) * block.size;
+    left -= Math.max(fits, 0);
     position = 0;
   }
   return Number.POSITIVE_INFINITY;

@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import { create } from "zustand";
 import { personKey, personName } from "../api/person";
-import { queries } from "../api/show";
+import { catchUp, queries } from "../api/show";
 import { notify } from "./notices";
 import { levels, takeMessage } from "./pictures";
 
@@ -110,6 +110,7 @@ const watched = {
   levels: new Map<number, number>(),
   look: "",
   looks: [] as string[],
+  cells: 0,
 };
 
 function send(message: object): boolean {
@@ -126,6 +127,7 @@ function tellWatched(): void {
     levels: [...watched.levels.keys()],
     look,
     looks,
+    cells: watched.cells > 0,
   });
 }
 
@@ -144,6 +146,16 @@ function counted<K>(map: Map<K, number>, key: K): () => void {
 export const watchFull = (matrix: string) => counted(watched.full, matrix);
 /** Asks for a universe's levels; returns how to stop. */
 export const watchLevels = (universe: number) => counted(watched.levels, universe);
+
+/** Asks for the colours of all cells; returns how to stop. */
+export function watchCells(): () => void {
+  watched.cells++;
+  tellWatched();
+  return () => {
+    watched.cells--;
+    tellWatched();
+  };
+}
 
 /** The value of a channel as sent, a few times a second. */
 export function useSent(universe: number, channel: number): number {
@@ -252,7 +264,7 @@ function take(text: string): void {
       statusAt: performance.now(),
     });
   } else if (message.type === "revision") {
-    queries.invalidateQueries({ queryKey: ["show"] });
+    void catchUp(message.show, message.revision);
     queries.invalidateQueries({ queryKey: ["levels"] });
   } else if (message.type === "error") {
     notify({ ...message, status: 422 });

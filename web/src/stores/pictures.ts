@@ -46,6 +46,8 @@ export const pictures = new Map<string, Picture>();
 export const previews = new Map<string, Preview>();
 export const previewKey = (kind: PreviewKind, id: string): string => `${kind} ${id}`;
 export const levels = new Map<number, Levels>();
+/** The colour of every cell of the rig, in the order of the fixtures; only while it is watched. */
+export const cells: { rgb: Uint8Array } = { rgb: new Uint8Array() };
 export const latest: { frame: Frame } = { frame: { number: 0, showSeconds: 0 } };
 
 function uuidAt(bytes: Uint8Array, at: number): string {
@@ -69,6 +71,10 @@ export function takeMessage(buffer: ArrayBuffer): void {
       frame: frame.number,
       values: bytes.subarray(24, 536),
     });
+    return;
+  }
+  if (kind === 4) {
+    cells.rgb = bytes.subarray(HEAD, HEAD + view.getUint32(4, true) * 3);
     return;
   }
   if (kind === 3) {

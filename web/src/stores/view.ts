@@ -17,6 +17,10 @@ interface View {
   help: boolean;
   /** What is selected at each station; kept while one is elsewhere. */
   fixtures: string[];
+  /** "<fixture id>:<cell>" where not all chosen fixtures are chosen whole; 0 is the shared part. */
+  parts: string[];
+  /** The emitter the selection is about, "" for all. */
+  emitter: string;
   matrix: string | null;
   look: string | null;
   layer: string | null;
@@ -29,11 +33,17 @@ export const useView = create<View>(() => ({
   theme: localStorage.getItem(THEME) === "chart" ? "chart" : "night",
   help: false,
   fixtures: [],
+  parts: [],
+  emitter: "",
   matrix: null,
   look: null,
   layer: null,
   universe: 1,
 }));
+
+/** Chooses fixtures whole. */
+export const chooseFixtures = (fixtures: string[]): void =>
+  useView.setState({ fixtures, parts: [], emitter: "" });
 
 export function toggleTheme(): void {
   useView.setState(({ theme }) => {

@@ -8,6 +8,13 @@ import { round } from "../../model/values";
 import { useLive } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 
+/** At most two looks by name: more would push the other clips away. */
+function usedBy(looks: string[]): string {
+  if (!looks.length) return "not used";
+  const more = looks.length > 2 ? ` and ${looks.length - 2} more` : "";
+  return `used by ${looks.slice(0, 2).join(", ")}${more}`;
+}
+
 /** One clip: a frame of it, its name, how long and how large, what is being done with it. */
 export function ClipRow({ clip }: { clip: ClipView }) {
   const edit = useEdit();
@@ -57,14 +64,8 @@ export function ClipRow({ clip }: { clip: ClipView }) {
         ) : copying !== undefined ? (
           <Cap role="status">making a smaller copy, {Math.floor(copying * 100)} %</Cap>
         ) : null}
-        <Cap sx={{ display: "flex", alignItems: "center" }}>
-          <Box
-            component="span"
-            title={clip.used_by.join(", ")}
-            sx={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}
-          >
-            {clip.used_by.length ? `used by ${clip.used_by.join(", ")}` : "not used"}
-          </Box>
+        <Cap sx={{ display: "flex", alignItems: "flex-start", gap: 1 }}>
+          <span>{usedBy(clip.used_by)}</span>
           <Button
             variant="text"
             aria-label={`Delete clip ${clip.name}`}

@@ -7,7 +7,7 @@ import { Typed } from "../../components/Typed";
 import { addressOf, beadsOf, notPlaced } from "../../model/placements";
 import { clamp } from "../../model/values";
 import { watchFull } from "../../stores/live";
-import { useView } from "../../stores/view";
+import { chooseFixtures } from "../../stores/view";
 import { ink } from "../../theme/tokens";
 import { MatrixGrid, type Square } from "./MatrixGrid";
 import { Overview } from "./Overview";
@@ -181,12 +181,7 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
           scroller={scroller}
         />
       </Box>
-      <Tray
-        runs={tray}
-        hand={hand}
-        onTake={setHand}
-        onShow={(fixture) => useView.setState({ fixtures: [fixture] })}
-      />
+      <Tray runs={tray} hand={hand} onTake={setHand} onShow={(fixture) => chooseFixtures([fixture])} />
     </>
   );
 }

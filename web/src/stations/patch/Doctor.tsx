@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Fault, type Schemas, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Cap, PaneHead } from "../../components/atoms";
-import { useView } from "../../stores/view";
+import { chooseFixtures } from "../../stores/view";
 import { ink } from "../../theme/tokens";
 
 type Finding = Schemas["FindingView"];
@@ -52,6 +52,9 @@ const SIGNS: Record<string, string> = {
   "off by one": "M3 11V3M8 11V3M10 8l3-3-3-3",
   "another subnet": "M4 7a3 3 0 1 0 0 .01M10 7a3 3 0 1 0 0 .01",
   "two senders": "M2 2l5 5-5 5M12 2 7 7l5 5",
+  "stays dark": "M7 2a5 5 0 1 0 .01 0M4 4l6 6",
+  "never dark": "M7 4a3 3 0 1 0 .01 0M7 1v2M7 11v2M1 7h2M11 7h2",
+  "old mode": "M2 3h7l3 4-3 4H2zM5 7h.5",
 };
 
 function FindingRow({ finding }: { finding: Finding }) {
@@ -74,7 +77,7 @@ function FindingRow({ finding }: { finding: Finding }) {
     <Box
       role="group"
       aria-label={finding.kind}
-      onClick={() => finding.fixture && useView.setState({ fixtures: [finding.fixture] })}
+      onClick={() => finding.fixture && chooseFixtures([finding.fixture])}
       sx={{ px: 2, py: 0.75, display: "grid", gridTemplateColumns: "16px 1fr", gap: 1.25 }}
     >
       <svg width="15" height="15" viewBox="0 0 15 15" aria-hidden="true" style={{ marginTop: 2 }}>

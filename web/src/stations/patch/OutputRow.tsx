@@ -9,6 +9,16 @@ import { CardSelect } from "./CardSelect";
 
 type Patch = Schemas["OutputPatch"];
 
+const LINE = {
+  display: "flex",
+  alignItems: "center",
+  gap: 0.75,
+  rowGap: 0.5,
+  flexWrap: "wrap",
+  fontSize: 13,
+  mt: 0.5,
+} as const;
+
 interface OutputProps {
   output: OutputView;
   index: number;
@@ -59,17 +69,7 @@ export function OutputRow({ output, index, stats }: OutputProps) {
           {output.on ? "On" : "Off"}
         </Box>
       </Box>
-      <Box
-        sx={{
-          display: "flex",
-          alignItems: "center",
-          gap: 0.75,
-          flexWrap: "wrap",
-          fontSize: 13,
-          rowGap: 0.5,
-          mt: 0.5,
-        }}
-      >
+      <Box sx={LINE}>
         <Typed
           numeric
           width={52}
@@ -101,6 +101,8 @@ export function OutputRow({ output, index, stats }: OutputProps) {
           <MenuItem value="artnet">Art-Net</MenuItem>
           <MenuItem value="sacn">sACN</MenuItem>
         </Select>
+      </Box>
+      <Box sx={LINE}>
         <Select
           variant="standard"
           value={output.mode}
@@ -124,8 +126,10 @@ export function OutputRow({ output, index, stats }: OutputProps) {
             onCommit={(destination) => patch({ destination })}
           />
         )}
+        from
+        <CardSelect value={output.card} onChange={(card) => patch({ card })} />
       </Box>
-      <Box sx={{ display: "flex", alignItems: "center", gap: 0.75, fontSize: 13, mt: 0.5 }}>
+      <Box sx={LINE}>
         <span style={{ whiteSpace: "nowrap" }}>numbered from</span>
         <Typed
           numeric
@@ -146,7 +150,6 @@ export function OutputRow({ output, index, stats }: OutputProps) {
             />
           </>
         )}
-        <CardSelect value={output.card} onChange={(card) => patch({ card })} />
       </Box>
       <Cap sx={{ mt: 0.5 }}>
         U{output.first_universe} = {output.spelled_first}

@@ -2,7 +2,7 @@ import { Box, Tooltip } from "@mui/material";
 import { useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
 import { Cap, Num } from "../../components/atoms";
-import { useView } from "../../stores/view";
+import { chooseFixtures, useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
 import { otherCounting, type Universe, wireNumber } from "./universes";
 import type { FixtureDrag } from "./useFixtureDrag";
@@ -73,7 +73,7 @@ export function UniverseRuler({ universe, drag }: { universe: Universe; drag: Fi
                   component="button"
                   aria-label={`${fixture.number} on U${universe.number}`}
                   {...grip(fixture, first, () => ruler.current?.getBoundingClientRect().left ?? 0)}
-                  onClick={() => useView.setState({ fixtures: [fixture.id] })}
+                  onClick={() => chooseFixtures([fixture.id])}
                   onDoubleClick={() => navigate("/rig")}
                   sx={{
                     position: "absolute",

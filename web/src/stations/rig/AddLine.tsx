@@ -1,12 +1,13 @@
-import { Box, Button } from "@mui/material";
+import { Box } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import { answer, client, type ProfileView, type Schemas, type WholeShow } from "../../api/client";
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
-import { Cap, Chip, FaultNote, KeyCap, Num } from "../../components/atoms";
+import { Cap, Chip, FaultNote, Num } from "../../components/atoms";
+import { TypedLine } from "../../components/TypedLine";
 import { suggestionsFor } from "../../model/addLine";
 import { say } from "../../stores/notices";
-import { useView } from "../../stores/view";
+import { chooseFixtures } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
 
 /** The typed line: it ends with its own reading, and lists what it would make before it is made. */
@@ -15,10 +16,11 @@ export function AddLine({ show }: { show: WholeShow }) {
   const [plan, setPlan] = useState<Schemas["AddPlan"] | null>(null);
   const [busy, setBusy] = useState(false);
   const asked = useRef(0);
+  /** The revision and the line that the plan is of. */
+  const plannedFor = useRef("");
   const field = useRef<HTMLInputElement>(null);
   const edit = useEdit();
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision makes another plan
   useEffect(() => {
     const turn = ++asked.current;
     if (!text.trim()) {
@@ -28,7 +30,9 @@ export function AddLine({ show }: { show: WholeShow }) {
     const timer = setTimeout(async () => {
       try {
         const read = await answer(client.POST("/api/fixtures/plan", { body: { text } }));
-        if (turn === asked.current) setPlan(read);
+        if (turn !== asked.current) return;
+        plannedFor.current = `${show.show.revision} ${text}`;
+        setPlan(read);
       } catch {
         if (turn === asked.current) setPlan(null);
       }
@@ -39,13 +43,15 @@ export function AddLine({ show }: { show: WholeShow }) {
   const add = async () => {
     if (busy || !text.trim()) return;
     setBusy(true);
-    const read = await answer(client.POST("/api/fixtures/plan", { body: { text } })).catch(() => null);
+    const asks = () => answer(client.POST("/api/fixtures/plan", { body: { text } })).catch(() => null);
+    const fresh = plannedFor.current === `${show.show.revision} ${text}`;
+    const read = fresh ? plan : await asks();
     if (read && !read.problem) {
       const ids = Array.from({ length: read.count }, newId);
       const done = await edit(() => answer(client.POST("/api/fixtures", { body: { text, ids } })));
       if (done) {
         setText("");
-        useView.setState({ fixtures: ids });
+        chooseFixtures(ids);
         say(`${read.count} ${read.count === 1 ? "fixture" : "fixtures"} added, ${read.cells} cells`);
       }
     } else setPlan(read);
@@ -62,59 +68,29 @@ export function AddLine({ show }: { show: WholeShow }) {
         py: 1.25,
       }}
     >
-      <Box
-        component="form"
-        onSubmit={(event: React.FormEvent) => {
-          event.preventDefault();
-          void add();
-        }}
-        sx={{ display: "flex", gap: 1.5, alignItems: "center" }}
+      <TypedLine
+        id="add-line"
+        label="Add"
+        does={good ? `Add ${plan.count}` : "Add"}
+        field={field}
+        placeholder="16 x RGB lamp, from 1, Lamp {n}"
+        value={text}
+        disabled={!text.trim() || busy || Boolean(plan?.problem)}
+        onChange={setText}
+        onSubmit={add}
+        onCancel={text ? () => setText("") : undefined}
       >
-        <Box component="label" htmlFor="add-line" sx={{ fontWeight: 600 }}>
-          Add
-        </Box>
-        <Box
-          component="input"
-          id="add-line"
-          ref={field}
-          autoComplete="off"
-          spellCheck={false}
-          placeholder="16 x RGB lamp, from 1, Lamp {n}"
-          value={text}
-          onChange={(event: React.ChangeEvent<HTMLInputElement>) => setText(event.target.value)}
-          onKeyDown={(event: React.KeyboardEvent) => event.key === "Escape" && setText("")}
-          sx={{
-            flex: 1,
-            height: 34,
-            px: 1.25,
-            font: "inherit",
-            color: ink.text,
-            background: ink.ground,
-            border: `1px solid ${text ? ink.brass : ink.hair2}`,
-            borderRadius: "4px",
-            "&:focus": { borderColor: ink.brass, outline: "none" },
-            "&::placeholder": { color: ink.faint, opacity: 1 },
-          }}
-        />
         {good && (
           <Cap>
             <Num>{plan.cells}</Num> cells, <Num>{plan.channels}</Num> ch
           </Cap>
         )}
-        {text && (
-          <Button variant="text" onClick={() => setText("")}>
-            Cancel <KeyCap>Esc</KeyCap>
-          </Button>
-        )}
-        <Button type="submit" color="primary" disabled={!text.trim() || busy || Boolean(plan?.problem)}>
-          {good ? `Add ${plan.count}` : "Add"} <KeyCap>Enter</KeyCap>
-        </Button>
-      </Box>
+      </TypedLine>
       {plan?.problem && <FaultNote what={plan.problem} repair={plan.repair} />}
       {good && <PlanList plan={plan} />}
       <Suggestions
         text={text}
-        profiles={show.profiles}
+        profiles={usedFirst(show)}
         onTake={(next) => {
           setText(next);
           field.current?.focus();
@@ -122,6 +98,12 @@ export function AddLine({ show }: { show: WholeShow }) {
       />
     </Box>
   );
+}
+
+/** What hangs there already is what is most likely added again. */
+function usedFirst(show: WholeShow): ProfileView[] {
+  const used = new Set(show.fixtures.map((one) => one.profile));
+  return [...show.profiles].sort((a, b) => Number(used.has(b.id)) - Number(used.has(a.id)));
 }
 
 interface SuggestionsProps {
@@ -136,9 +118,7 @@ function Suggestions({ text, profiles, onTake }: SuggestionsProps) {
   if (!items.length) return null;
   return (
     <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", alignItems: "center", mt: 1 }}>
-      <Cap>
-        {text ? `${of}:` : "count x profile, mode, from number, name with {n}, at address. Profiles:"}
-      </Cap>
+      <Cap>{text ? `${of}:` : "count x profile, mode, from number, name {n}, at address:"}</Cap>
       {items.map((one) => (
         <Chip key={one.label} onClick={() => onTake(one.text)}>
           {one.label}

@@ -36,7 +36,7 @@ function layOut(
   const places: Place[] = [];
   let [x, y] = [0, 0];
   for (const run of runs) {
-    const width = run.labels.length * slot;
+    const width = run.channels.length * slot;
     if (x + width > WIDTH && x > 0) {
       x = 0;
       y += row;
@@ -103,7 +103,7 @@ function drawRun(
 ): void {
   const tall = lettered ? 18 : 14;
   const values = levels.get(Math.floor(position / 512) + 1)?.values;
-  run.labels.forEach((label, index) => {
+  run.channels.forEach(({ label }, index) => {
     const level = (values?.[(position % 512) + index] ?? 0) / 255;
     const left = x + index * slot;
     context.fillStyle = inkNow("row");
@@ -114,7 +114,8 @@ function drawRun(
     context.font = `500 11.5px ${mono}`;
     context.textAlign = "center";
     context.fillStyle = inkNow("text");
-    context.fillText(letterOf(label, run.first + index), left + slot / 2 - 0.5, y + 13);
+    const letter = letterOf(label, run.first + index);
+    context.fillText(letter.length > 1 ? "·" : letter, left + slot / 2 - 0.5, y + 13);
   });
   context.textAlign = "left";
   context.font = `500 11.5px ${mono}`;

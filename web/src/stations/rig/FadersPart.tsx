@@ -1,9 +1,9 @@
 import { Box, Button } from "@mui/material";
 import { useState } from "react";
 import type { FixtureView, ProfileView } from "../../api/client";
-import { Cap, Num, Part } from "../../components/atoms";
+import { Cap, Num } from "../../components/atoms";
 import { Fader } from "../../components/Fader";
-import { channelRuns, runPosition, wordOf } from "../../model/channels";
+import { channelRuns, runPosition } from "../../model/channels";
 import { addressOf } from "../../model/placements";
 import { command, useLive, useSent } from "../../stores/live";
 
@@ -21,7 +21,6 @@ export function FadersPart({ fixture, chosen, profile }: FadersProps) {
   const run = runs[Math.min(at, runs.length - 1)];
   const alike = chosen.filter((one) => one.profile === fixture.profile && one.mode === fixture.mode);
   const held = useLive((live) => live.engine?.state.manual) ?? {};
-  const count = Object.keys(held).length;
   if (!run) return null;
   const start = runPosition(fixture, run);
   const set = (channel: number, value: number | null) =>
@@ -30,9 +29,8 @@ export function FadersPart({ fixture, chosen, profile }: FadersProps) {
       values: Object.fromEntries(alike.map((one) => [`${one.id}/${channel}`, value])),
     });
   return (
-    <Part>
+    <>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1 }}>
-        <Box sx={{ fontWeight: 600 }}>By hand</Box>
         {runs.length > 1 && (
           <Box sx={{ display: "flex", alignItems: "center", gap: 0.5 }}>
             <Button aria-label="Cell before" disabled={at === 0} onClick={() => setAt(at - 1)} sx={{ px: 1 }}>
@@ -49,17 +47,9 @@ export function FadersPart({ fixture, chosen, profile }: FadersProps) {
             </Button>
           </Box>
         )}
-        <Button
-          sx={{ ml: "auto" }}
-          disabled={!count}
-          onClick={() => command({ do: "release" })}
-          title="Give every channel that is held by hand back to the looks"
-        >
-          Release {count || ""} held
-        </Button>
       </Box>
-      {run.labels
-        .map((label, index) => ({ label, number: run.first + index, position: start + index }))
+      {run.channels
+        .map(({ label }, index) => ({ label, number: run.first + index, position: start + index }))
         .map(({ label, number, position }) => (
           <Row
             key={number}
@@ -74,7 +64,7 @@ export function FadersPart({ fixture, chosen, profile }: FadersProps) {
         {alike.length > 1 ? `moves all ${alike.length} chosen; ` : ""}as sent until moved, then above every
         look
       </Cap>
-    </Part>
+    </>
   );
 }
 
@@ -90,9 +80,11 @@ function Row({ label, number, position, held, onSet }: RowProps) {
   const [universe, channel] = addressOf(position).slice(1).split(".").map(Number);
   const value = useSent(universe ?? 1, channel ?? 1);
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "96px 1fr", alignItems: "center", gap: 0.75 }}>
+    <Box
+      sx={{ display: "grid", gridTemplateColumns: "102px 1fr", alignItems: "center", gap: 0.75, py: "1px" }}
+    >
       <Box sx={{ fontSize: 13, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
-        <Num style={{ opacity: 0.6 }}>{number}</Num> {wordOf(label)}
+        <Num style={{ opacity: 0.6 }}>{number}</Num> {label}
       </Box>
       <Fader
         label={`${number} ${label}`}

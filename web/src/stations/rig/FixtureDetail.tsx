@@ -1,19 +1,29 @@
 import { Box, Button } from "@mui/material";
 import { useEffect } from "react";
+import { Link } from "react-router";
 import { answer, client, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Cap, Empty, FaultNote, Num, Part, Scroll } from "../../components/atoms";
 import { watchLevels } from "../../stores/live";
-import { useView } from "../../stores/view";
+import { chooseFixtures, useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
+import type { BatchKind } from "./BatchLine";
+import { BlocksPart } from "./BlocksPart";
 import { ChannelRuler } from "./ChannelRuler";
 import { ColourPart } from "./ColourPart";
-import { FadersPart } from "./FadersPart";
 import { GroupsPart } from "./GroupsPart";
 import { Highlight } from "./Highlight";
+import { ManualPart } from "./manual/ManualPart";
+
+const BATCHES: [BatchKind, string][] = [
+  ["number", "Renumber"],
+  ["name", "Rename"],
+  ["mode", "Change mode"],
+  ["copy", "Copy"],
+];
 
 /** The right edge of the Rig: the chosen fixture, its channels as they are sent. */
-export function FixtureDetail({ show }: { show: WholeShow }) {
+export function FixtureDetail({ show, onBatch }: { show: WholeShow; onBatch: (kind: BatchKind) => void }) {
   const chosen = useView((view) => view.fixtures);
   const edit = useEdit();
   const fixtures = show.fixtures.filter((f) => chosen.includes(f.id));
@@ -37,7 +47,7 @@ export function FixtureDetail({ show }: { show: WholeShow }) {
     await edit(() =>
       answer(client.POST("/api/fixtures/delete", { body: { ids: fixtures.map((f) => f.id) } })),
     );
-    useView.setState({ fixtures: [] });
+    chooseFixtures([]);
   };
   return (
     <Scroll>
@@ -69,11 +79,19 @@ export function FixtureDetail({ show }: { show: WholeShow }) {
             by {profile?.maker}
           </Box>
         </Box>
-        <Box sx={{ display: "flex", gap: 1, mt: 0.5, alignItems: "baseline" }}>
-          <span>
-            Mode <Num>{fixture.mode}</Num>
-          </span>
-          <Cap>must equal the mode set on the fixture</Cap>
+        <Box sx={{ mt: 0.5 }}>
+          Mode <Num>{fixture.mode}</Num>
+        </Box>
+        <Cap>must equal the mode set on the fixture</Cap>
+        <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", mt: 1 }}>
+          {BATCHES.map(([kind, text]) => (
+            <Button key={kind} onClick={() => onBatch(kind)}>
+              {text}
+            </Button>
+          ))}
+          <Button component={Link} to={`/rig/profiles/${fixture.profile}`}>
+            Profile
+          </Button>
         </Box>
       </Part>
       <Part>
@@ -94,9 +112,10 @@ export function FixtureDetail({ show }: { show: WholeShow }) {
           />
         )}
       </Part>
+      <BlocksPart fixture={fixture} chosen={fixtures} />
       {universe !== undefined && <ChannelRuler fixture={fixture} profile={profile} />}
       {universe !== undefined && (
-        <FadersPart key={fixture.id} fixture={fixture} chosen={fixtures} profile={profile} />
+        <ManualPart key={fixture.id} fixture={fixture} chosen={fixtures} show={show} />
       )}
       <ColourPart fixtures={fixtures} />
       <GroupsPart show={show} />

@@ -1,14 +1,16 @@
 import { Box } from "@mui/material";
-import { useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { answer, client, type FixtureView, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
-import { Cap, Num, PaneHead, Scroll } from "../../components/atoms";
+import { Num, Scroll } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
-import { useView } from "../../stores/view";
+import { chooseFixtures, useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
 import { SentCells } from "./SentCells";
 
 const ROW = 32;
+/** The head of the table covers so much of its top, px. */
+const HEAD = 22;
 const COLUMNS = "64px minmax(130px,1.1fr) minmax(150px,1.2fr) 70px 56px 104px 80px minmax(90px,1fr)";
 const HEADS = ["No.", "Name", "Profile, mode", "Channels", "Cells", "Address", "to", "Sent"];
 
@@ -22,18 +24,23 @@ export function FixtureTable({ show }: { show: WholeShow }) {
   const first = Math.max(0, Math.floor(top / ROW) - 4);
   const shown = fixtures.slice(first, first + Math.ceil(height / ROW) + 8);
   const profiles = useMemo(() => new Map(show.profiles.map((p) => [p.id, p])), [show.profiles]);
-  const cells = fixtures.reduce((sum, f) => sum + f.cells, 0);
+  const parts = useView((view) => view.parts);
+  const counted = useMemo(() => partsOf(parts), [parts]);
 
-  const choose = (fixture: FixtureView, event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
-    const at = fixtures.findIndex((f) => f.id === fixture.id);
-    const last = fixtures.findIndex((f) => f.id === chosen.at(-1));
-    let next = [fixture.id];
+  const listed = useRef(fixtures);
+  listed.current = fixtures;
+  // The same function for every drawing, so that rows that did not change are not drawn again.
+  const choose = useCallback((id: string, event: Modified) => {
+    const before = useView.getState().fixtures;
+    const at = listed.current.findIndex((f) => f.id === id);
+    const last = listed.current.findIndex((f) => f.id === before.at(-1));
+    let next = [id];
     if (event.shiftKey && last >= 0)
-      next = fixtures.slice(Math.min(at, last), Math.max(at, last) + 1).map((f) => f.id);
+      next = listed.current.slice(Math.min(at, last), Math.max(at, last) + 1).map((f) => f.id);
     else if (event.ctrlKey || event.metaKey)
-      next = chosen.includes(fixture.id) ? chosen.filter((id) => id !== fixture.id) : [...chosen, fixture.id];
-    useView.setState({ fixtures: next });
-  };
+      next = before.includes(id) ? before.filter((one) => one !== id) : [...before, id];
+    chooseFixtures(next);
+  }, []);
 
   const onKey = (event: React.KeyboardEvent) => {
     if ((event.target as HTMLElement).tagName === "INPUT") return;
@@ -43,81 +50,117 @@ export function FixtureTable({ show }: { show: WholeShow }) {
     const at = fixtures.findIndex((f) => f.id === chosen.at(-1));
     const next = fixtures[Math.min(fixtures.length - 1, Math.max(0, at + step))];
     if (!next) return;
-    useView.setState({ fixtures: event.shiftKey ? [...new Set([...chosen, next.id])] : [next.id] });
-    const y = fixtures.indexOf(next) * ROW;
-    const view = box.current;
-    if (view && y < view.scrollTop) view.scrollTop = y;
-    if (view && y + ROW > view.scrollTop + view.clientHeight) view.scrollTop = y + ROW - view.clientHeight;
+    chooseFixtures(event.shiftKey ? [...new Set([...chosen, next.id])] : [next.id]);
   };
 
+  // Whatever was chosen, by arrows, by typing or by adding it, comes into view.
+  const last = fixtures.findIndex((f) => f.id === chosen.at(-1));
+  useEffect(() => {
+    const view = box.current;
+    if (!view || last < 0) return;
+    const y = last * ROW;
+    if (y < view.scrollTop) view.scrollTop = y;
+    const below = y + ROW + HEAD - view.clientHeight;
+    if (below > view.scrollTop) view.scrollTop = below;
+  }, [last]);
+
   return (
-    <>
-      <PaneHead title="Fixtures">
-        <Cap>
-          {fixtures.length} fixtures, <Num>{cells.toLocaleString("en-US").replace(",", " ")}</Num> cells
-          {chosen.length > 1 && `, ${chosen.length} chosen`}
-        </Cap>
-      </PaneHead>
-      <Scroll
-        ref={(element: HTMLDivElement | null) => {
-          box.current = element;
-          if (element && element.clientHeight !== height) setHeight(element.clientHeight);
+    <Scroll
+      ref={(element: HTMLDivElement | null) => {
+        box.current = element;
+        if (element && element.clientHeight !== height) setHeight(element.clientHeight);
+      }}
+      onScroll={(event) => setTop(event.currentTarget.scrollTop)}
+      onKeyDown={onKey}
+      tabIndex={0}
+      role="grid"
+      aria-label="Fixtures"
+      aria-rowcount={fixtures.length}
+    >
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: COLUMNS,
+          px: 2,
+          position: "sticky",
+          top: 0,
+          zIndex: 1,
+          background: ink.ground,
+          fontSize: 12,
+          color: ink.soft,
+          borderBottom: `1px solid ${ink.hair}`,
+          pb: 0.5,
+          columnGap: 1,
         }}
-        onScroll={(event) => setTop(event.currentTarget.scrollTop)}
-        onKeyDown={onKey}
-        tabIndex={0}
-        role="grid"
-        aria-label="Fixtures"
-        aria-rowcount={fixtures.length}
       >
-        <Box
-          sx={{
-            display: "grid",
-            gridTemplateColumns: COLUMNS,
-            px: 2,
-            position: "sticky",
-            top: 0,
-            zIndex: 1,
-            background: ink.ground,
-            fontSize: 12,
-            color: ink.soft,
-            borderBottom: `1px solid ${ink.hair}`,
-            pb: 0.5,
-            columnGap: 1,
-          }}
-        >
-          {HEADS.map((head) => (
-            <span key={head}>{head}</span>
-          ))}
-        </Box>
-        <div style={{ height: fixtures.length * ROW, position: "relative" }}>
-          {shown.map((fixture, index) => (
-            <Row
-              key={fixture.id}
-              fixture={fixture}
-              profile={profiles.get(fixture.profile)?.name ?? "no profile"}
-              y={(first + index) * ROW}
-              chosen={chosen.includes(fixture.id)}
-              onChoose={(event) => choose(fixture, event)}
-              show={show}
-            />
-          ))}
-        </div>
-      </Scroll>
-    </>
+        {HEADS.map((head) => (
+          <span key={head}>{head}</span>
+        ))}
+      </Box>
+      <div style={{ height: fixtures.length * ROW, position: "relative" }}>
+        {shown.map((fixture, index) => (
+          <Row
+            key={fixture.id}
+            fixture={fixture}
+            profile={profiles.get(fixture.profile)?.name ?? "no profile"}
+            y={(first + index) * ROW}
+            chosen={chosen.includes(fixture.id)}
+            part={counted.get(fixture.id)}
+            onChoose={choose}
+            show={show}
+          />
+        ))}
+      </div>
+    </Scroll>
   );
+}
+
+/** Of fixtures that are not chosen whole: what of them is. */
+function partsOf(parts: string[]): Map<string, string> {
+  const cells = new Map<string, string[]>();
+  for (const part of parts) {
+    const [id = "", cell = ""] = part.split(":");
+    cells.set(id, [...(cells.get(id) ?? []), cell]);
+  }
+  return new Map(
+    [...cells].map(([id, list]) => {
+      const own = list.filter((cell) => cell !== "0");
+      if (!own.length) return [id, "shared"];
+      return [id, list.length > own.length ? `0+${own.length}` : `${own.length} of`];
+    }),
+  );
+}
+
+interface Modified {
+  shiftKey: boolean;
+  ctrlKey: boolean;
+  metaKey: boolean;
 }
 
 interface RowProps {
   fixture: FixtureView;
+  /** What of it is chosen, where it is not chosen whole. */
+  part: string | undefined;
   profile: string;
   y: number;
   chosen: boolean;
-  onChoose: (event: React.MouseEvent) => void;
+  onChoose: (id: string, event: Modified) => void;
   show: WholeShow;
 }
 
-function Row({ fixture, profile, y, chosen, onChoose, show }: RowProps) {
+/** Drawn again only where something of it is new: an edit of one fixture in 2,000 draws one row. */
+const Row = memo(
+  PlainRow,
+  (a, b) =>
+    a.fixture === b.fixture &&
+    a.part === b.part &&
+    a.profile === b.profile &&
+    a.y === b.y &&
+    a.chosen === b.chosen &&
+    a.show.matrices === b.show.matrices,
+);
+
+function PlainRow({ fixture, part, profile, y, chosen, onChoose, show }: RowProps) {
   const edit = useEdit();
   const patch = async (body: { number?: number; name?: string; address?: string }) => {
     let wrong = "";
@@ -139,7 +182,7 @@ function Row({ fixture, profile, y, chosen, onChoose, show }: RowProps) {
     <Box
       role="row"
       aria-selected={chosen}
-      onClick={onChoose}
+      onClick={(event) => onChoose(fixture.id, event)}
       sx={{
         position: "absolute",
         top: y,
@@ -183,7 +226,9 @@ function Row({ fixture, profile, y, chosen, onChoose, show }: RowProps) {
         {profile}, <Num style={{ color: ink.text }}>{fixture.mode}</Num>
       </Box>
       <Num>{fixture.footprint}</Num>
-      <Num>{fixture.cells}</Num>
+      <Num style={part ? { color: ink.brass } : undefined}>
+        {part ? `${part}${part.endsWith("of") ? ` ${fixture.cells}` : ""}` : fixture.cells}
+      </Num>
       <div className="typed">
         <Typed
           quiet

@@ -100,7 +100,7 @@ export function Run() {
           }}
         >
           {data?.matrices.map((matrix) => {
-            const scale = Math.min(420 / matrix.width, 300 / matrix.height, 26);
+            const scale = Math.min(320 / matrix.width, 300 / matrix.height, 26);
             return (
               <div key={matrix.id}>
                 <PictureCanvas

@@ -1,0 +1,128 @@
+import { Box, Button, Slider } from "@mui/material";
+import { useState } from "react";
+import { Chip, Num } from "../../../components/atoms";
+import { HELD_TRACK } from "../../../components/Fader";
+import { Typed } from "../../../components/Typed";
+import {
+  type Attribute,
+  levelOf,
+  mix,
+  readFan,
+  readLevel,
+  sayPhysical,
+  valuesAt,
+} from "../../../model/manual";
+import { toByte, toPercent } from "../../../model/values";
+import { command } from "../../../stores/live";
+import { ink } from "../../../theme/tokens";
+import { usePlaceSent } from "./usePlaceSent";
+
+interface RowProps {
+  attribute: Attribute;
+  held: Record<string, number>;
+}
+
+/** One attribute of everything chosen: a fader, its value typed as number, percent, degrees or fan, its words. */
+export function AttributeRow({ attribute, held }: RowProps) {
+  const { places, channel, word } = attribute;
+  const [moving, setMoving] = useState<number | null>(null);
+  const [coarse, fine] = usePlaceSent(places[0]);
+  const sent = levelOf(channel, coarse, fine);
+  const level = moving ?? sent;
+  const isHeld = places.some((one) => held[one.key] !== undefined);
+  const set = (levels: (index: number) => number) =>
+    command({
+      do: "manual",
+      values: Object.assign({}, ...places.map((one, index) => valuesAt(one, levels(index)))),
+    });
+  const release = () =>
+    command({
+      do: "manual",
+      values: Object.fromEntries(
+        places.flatMap((one) => [one.key, one.fineKey].filter(Boolean).map((key) => [key, null])),
+      ),
+    });
+  const type = (text: string) => {
+    const levels = readFan(text, places.length, (part) => readLevel(channel, part), mix);
+    if (!levels) return `0 to 255, percent${channel.physical ? ", degrees" : ""}, or 0 % > 100 %.`;
+    return set((index) => levels[index] ?? 0);
+  };
+  const named = channel.ranges.filter((one) => one.name && one.kind !== "dim");
+  const wire = channel.invert ? 255 - coarse : coarse;
+  return (
+    <Box sx={{ py: "1px" }}>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: "92px 1fr 44px 54px 16px",
+          alignItems: "center",
+          gap: 0.75,
+        }}
+      >
+        <Box
+          title={`${attribute.name}, ${places.length} in all`}
+          sx={{ fontSize: 13, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}
+        >
+          {word}
+        </Box>
+        <Slider
+          aria-label={word}
+          min={0}
+          max={255}
+          step={channel.step}
+          value={level * 255}
+          onChange={(_, next) => {
+            const moved = Number(next) / 255;
+            setMoving(moved);
+            set(() => moved);
+          }}
+          onChangeCommitted={() => setTimeout(() => setMoving(null), 300)}
+          sx={isHeld ? { "& .MuiSlider-track": { backgroundImage: HELD_TRACK } } : {}}
+        />
+        <Num style={{ color: ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
+          {sayPhysical(channel, level) || `${toPercent(level)} %`}
+        </Num>
+        <Typed numeric label={`${word}, typed`} value={String(toByte(level))} onCommit={type} />
+        {isHeld ? (
+          <Button
+            variant="text"
+            aria-label={`Release ${word}`}
+            title="Held by hand: release it"
+            onClick={release}
+            sx={{ px: 0, color: ink.brass, minWidth: 0 }}
+          >
+            ×
+          </Button>
+        ) : (
+          <span />
+        )}
+      </Box>
+      {named.length > 0 && (
+        <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, pl: "98px", pb: 0.75 }}>
+          {named.map((one) => {
+            const on = one.first <= wire && wire <= one.last;
+            const value = channel.invert ? 255 - one.first : one.first;
+            return (
+              <Chip
+                key={`${one.first} ${one.name}`}
+                active={on}
+                aria-pressed={on}
+                title={`${one.first} to ${one.last}`}
+                onClick={() =>
+                  command({ do: "manual", values: Object.fromEntries(places.map((p) => [p.key, value])) })
+                }
+                sx={{ height: 21, px: 0.75, fontSize: 12 }}
+              >
+                {one.picture && <img src={one.picture} alt="" width={15} height={15} />}
+                {one.colour && (
+                  <Box sx={{ width: 10, height: 10, borderRadius: "2px", background: one.colour }} />
+                )}
+                {one.name}
+              </Chip>
+            );
+          })}
+        </Box>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,211 @@
+import { Box, Button } from "@mui/material";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { answer, client, type PlanData, type WholeShow } from "../../../api/client";
+import { newId } from "../../../api/person";
+import { useEdit } from "../../../api/show";
+import { Cap, Empty } from "../../../components/atoms";
+import {
+  facePoints,
+  faceSize,
+  inGrid,
+  inRing,
+  inRow,
+  type PlanItem,
+  type Point,
+  placedBelow,
+  snapped,
+} from "../../../model/plan";
+import { useView } from "../../../stores/view";
+import { RigFrame } from "../RigFrame";
+import { PlanCanvas, type Tool } from "./PlanCanvas";
+import { PlanTools } from "./PlanTools";
+import { usePlanLamps } from "./usePlanLamps";
+
+/** Where everything hangs, in metres: lamps in the colours that are sent. */
+export function Plan() {
+  return <RigFrame at="plan">{(show) => <PlanWork show={show} />}</RigFrame>;
+}
+
+function PlanWork({ show }: { show: WholeShow }) {
+  const edit = useEdit();
+  const [id, setId] = useState("");
+  const [tool, setTool] = useState<Tool>("choose");
+  const [snap, setSnap] = useState(0.5);
+  const [labels, setLabels] = useState(true);
+  const [fit, setFit] = useState(0);
+  const [others, setOthers] = useState<string[]>([]);
+  const fixtures = useView((view) => view.fixtures);
+  const plan = show.plans.find((one) => one.id === id) ?? show.plans[0];
+  const lamps = usePlanLamps(show, plan);
+  const chosen = useMemo(() => [...fixtures, ...others], [fixtures, others]);
+  useEffect(() => {
+    const off = (event: KeyboardEvent) => event.key === "Escape" && setTool("choose");
+    window.addEventListener("keydown", off);
+    return () => window.removeEventListener("keydown", off);
+  }, []);
+
+  const put = (items: PlanItem[], label: string, remove: string[] = []) =>
+    plan && items.length + remove.length
+      ? edit(() =>
+          answer(
+            client.POST("/api/plans/{plan_id}/items", {
+              params: { path: { plan_id: plan.id } },
+              body: { put: items, remove, label },
+            }),
+          ),
+        )
+      : undefined;
+  useNewOnes(show, plan, (items) => {
+    void put(items, "Placed on the plan")?.then(() => setFit((count) => count + 1));
+  });
+  const add = () => {
+    const body = {
+      id: newId(),
+      name: show.plans.length ? `Plan ${show.plans.length + 1}` : "Front elevation",
+    };
+    void edit(() => answer(client.POST("/api/plans", { body }))).then(() => setId(body.id));
+  };
+  if (!plan)
+    return (
+      <Box sx={{ flex: 1 }}>
+        <Empty title="There is no plan yet">
+          A plan shows where the lamps really hang, in metres, lit as they are sent. Put a picture of the
+          building behind it, place fixtures in rows, as tiles or in rings, and find a lamp by where it is.
+          <Box sx={{ mt: 2 }}>
+            <Button color="primary" onClick={add}>
+              Make a plan
+            </Button>
+          </Box>
+        </Empty>
+      </Box>
+    );
+  const choose = (ids: string[]) => {
+    const known = new Set(show.fixtures.map((one) => one.id));
+    useView.setState({ fixtures: ids.filter((one) => known.has(one)), parts: [], emitter: "" });
+    setOthers(ids.filter((one) => !known.has(one)));
+  };
+  const drawn = (which: Exclude<Tool, "choose">, from: Point, to: Point) => {
+    setTool("choose");
+    const a: Point = [snapped(from[0], snap), snapped(from[1], snap)];
+    const b: Point = [snapped(to[0], snap), snapped(to[1], snap)];
+    if (which === "label") {
+      const item = { ...placedBelow([], [{ id: newId(), w: 1, h: 0.3 }])[0], x: a[0], y: a[1] } as PlanItem;
+      void put([{ ...item, kind: "label", text: "Label" }], "Added a label");
+      setOthers([item.id]);
+      return;
+    }
+    const items = itemsOf(show, plan, fixtures);
+    const radius = Math.max(Math.hypot(b[0] - a[0], b[1] - a[1]), 0.1);
+    const placed =
+      which === "row"
+        ? inRow(items, a, b)
+        : which === "grid"
+          ? inGrid(items, a, b)
+          : inRing(items, a, radius);
+    void put(placed, `Placed ${placed.length} in a ${which}`);
+  };
+  const missing = show.fixtures.filter((one) => !plan.items.some((item) => item.id === one.id));
+  return (
+    <>
+      <PlanTools
+        show={show}
+        plan={plan}
+        chosen={plan.items.filter((one) => chosen.includes(one.id))}
+        fixtures={fixtures.length}
+        tool={tool}
+        snap={snap}
+        labels={labels}
+        onPlan={setId}
+        onAdd={add}
+        onTool={setTool}
+        onSnap={setSnap}
+        onLabels={setLabels}
+        onFit={() => setFit(fit + 1)}
+        onPut={put}
+      />
+      <PlanCanvas
+        plan={plan}
+        lamps={lamps}
+        chosen={chosen}
+        tool={tool}
+        snap={snap}
+        labels={labels}
+        fit={fit}
+        onChoose={choose}
+        onMove={(items, label) => void put(items, label)}
+        onDrawn={drawn}
+        onRemove={(ids) => void put([], "Took off the plan", ids)}
+      />
+      {missing.length > 0 && (
+        <Box sx={{ display: "flex", alignItems: "center", gap: 1, px: 2, py: 0.75 }}>
+          <Cap sx={{ flex: 1 }}>
+            Not on this plan: {missing.length} {missing.length === 1 ? "fixture" : "fixtures"} (
+            {missing
+              .slice(0, 6)
+              .map((one) => one.number)
+              .join(", ")}
+            {missing.length > 6 ? " ..." : ""})
+          </Cap>
+          <Button
+            onClick={() =>
+              void put(
+                below(
+                  show,
+                  plan,
+                  missing.map((one) => one.id),
+                ),
+                "Placed on the plan",
+              )?.then(() => setFit((count) => count + 1))
+            }
+          >
+            Place them below
+          </Button>
+        </Box>
+      )}
+    </>
+  );
+}
+
+/** Items of the fixtures chosen, in the order of the selection; those that are not placed yet with their usual size. */
+function itemsOf(show: WholeShow, plan: PlanData, ids: string[]): PlanItem[] {
+  const placed = new Map(plan.items.map((one) => [one.id, one]));
+  const fresh = new Map(
+    below(
+      show,
+      plan,
+      ids.filter((one) => !placed.has(one)),
+    ).map((one) => [one.id, one]),
+  );
+  return ids.flatMap((one) => placed.get(one) ?? fresh.get(one) ?? []);
+}
+
+function below(show: WholeShow, plan: PlanData, ids: string[]): PlanItem[] {
+  const profiles = new Map(show.profiles.map((one) => [one.id, one]));
+  const fixtures = new Map(show.fixtures.map((one) => [one.id, one]));
+  const sizes = ids.flatMap((id) => {
+    const fixture = fixtures.get(id);
+    return fixture ? [{ id, ...faceSize(facePoints(fixture, profiles.get(fixture.profile))) }] : [];
+  });
+  return placedBelow(plan.items, sizes);
+}
+
+/** Fixtures that are added while the plan is open come to lie on it, in view. */
+function useNewOnes(show: WholeShow, plan: PlanData | undefined, onNew: (items: PlanItem[]) => void): void {
+  const known = useRef<{ show: string; ids: Set<string> } | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only other fixtures count
+  useEffect(() => {
+    const before = known.current;
+    known.current = { show: show.show.id, ids: new Set(show.fixtures.map((one) => one.id)) };
+    if (!plan || !before || before.show !== show.show.id) return;
+    const placed = new Set(plan.items.map((one) => one.id));
+    const fresh = show.fixtures.filter((one) => !before.ids.has(one.id) && !placed.has(one.id));
+    if (fresh.length)
+      onNew(
+        below(
+          show,
+          plan,
+          fresh.map((one) => one.id),
+        ),
+      );
+  }, [show.fixtures]);
+}
