@@ -1,10 +1,10 @@
-"""`./heliograph bench [rendering] [effects] [clips] [web_load] [preview] [survival]`: all, or those named."""
+"""`./heliograph bench [rendering] [effects] [clips] [web_load] [preview] [rig] [survival]`: all, or those named."""
 
 from __future__ import annotations
 
 import sys
 
-from bench import clips, effects, preview, rendering, survival, web_load
+from bench import clips, effects, preview, rendering, rig, survival, web_load
 from bench.report import Report
 
 PARTS = {
@@ -13,6 +13,7 @@ PARTS = {
     "clips": ("Clips", clips.run),
     "web_load": ("The engine under web load", web_load.run),
     "preview": ("Live pictures in a real browser", preview.run),
+    "rig": ("2,000 fixtures edited in a real browser", rig.run),
     "survival": ("Processes killed while a look runs", survival.run),
 }
 

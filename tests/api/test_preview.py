@@ -12,6 +12,7 @@ from heliograph.api.preview import (
     NOT_SENT,
     PARTLY_SENT,
     Pictures,
+    cells_message,
     levels_message,
     pictures_message,
     plan_pictures,
@@ -83,3 +84,11 @@ def test_levels_of_a_universe_and_of_one_that_is_not_there() -> None:
     assert levels_message(one, 3)[1] == 1
     assert levels_message(one, 9)[1] == 0
     assert not any(levels_message(one, 9)[24:])
+
+
+def test_the_colours_of_all_cells_come_in_the_order_of_the_fixtures() -> None:
+    one = frame([1], [1])
+    one.data[0, :12] = range(1, 13)
+    message = cells_message(plans(4, 2, 2), one)
+    assert struct.unpack_from("<BBHIQq", message) == (4, 0, 0, 4, 7, 8_000_000_000)
+    assert list(message[24:]) == list(range(1, 13))

@@ -114,7 +114,7 @@ def test_a_profile_can_be_added_and_given_a_mode(app: RunningApp, show: str) -> 
     api.call("POST", "/api/profiles", {**profile, "modes": [{"name": "75 GRB", "blocks": [block]}]})
     longer = {**block, "cell_count": 300, "runs_on": True}
     api.call("POST", f"/api/profiles/{key}/modes", {"mode": {"name": "300 GRB", "blocks": [longer]}})
-    with pytest.raises(HeliographError, match="same name"):
+    with pytest.raises(HeliographError, match="Two modes are called '75 GRB'"):
         api.call("POST", f"/api/profiles/{key}/modes", {"mode": {"name": "75 GRB", "blocks": [block]}})
     plan = api.call("POST", "/api/fixtures/plan", {"text": "2 x Tern Rope, mode 300 GRB, from 1"})
     assert [one["address"] for one in plan["fixtures"]] == ["U1.1", "U2.391"]

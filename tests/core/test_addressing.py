@@ -9,10 +9,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from heliograph.core.addressing import SCHEMES, ToAddress, in_order, plan_addresses
+from heliograph.core.channel import Channel
 from heliograph.core.dmx import Address
 from heliograph.core.errors import InputError
 from heliograph.core.patch import Occupancy, all_positions, place_mode
-from heliograph.core.profile import Block, Channel, Mode
+from heliograph.core.profile import Block, Mode
 
 
 def mode(channels: int, cells: int = 0, runs_on: bool = False) -> Mode:

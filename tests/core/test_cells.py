@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from heliograph.core.cells import recipe_of
+from heliograph.core.channel import Channel
 from heliograph.core.extraction import AMBER, BLUE, GREEN, RED, WHITE, Recipe
-from heliograph.core.profile import Channel
 from heliograph.core.rig import Rig, build_rig
 
 RGB: list[dict[str, Any]] = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
 
+from heliograph.core.channel import Channel, ValueRange
 from heliograph.core.doctor import Finding, HeardNode, Network, PatchedFixture, examine
+from heliograph.core.mode_faults import never_dark, old_mode_in, stays_dark
+from heliograph.core.profile import Block, Mode
 
 
 def fixture(number: int, universe: int, first: int, last: int, **more: Any) -> PatchedFixture:
@@ -132,3 +136,61 @@ def test_an_overlap_is_told_where_it_is_not_where_the_strip_begins() -> None:
     lamp = fixture(2, 2, 90, 92, conflict=(1,))
     found = only(examine([strip, lamp], [output()], Network()))
     assert (found.universe, found.sentence) == (2, "1 Lamp 1 and 2 Lamp 2 share channels of U2.")
+
+
+RGB = tuple(Channel(f"ColorAdd_{c}") for c in "RGB")
+
+
+def lamp_mode(*shared: Channel) -> Mode:
+    return Mode("m", (Block("b", shared, 1, RGB),))
+
+
+@pytest.mark.parametrize(
+    ("channel", "dark", "never"),
+    [
+        (Channel("Dimmer"), "", ""),
+        (Channel("Dimmer", alone=True), "its dimmer is left alone", ""),
+        (
+            Channel("Dimmer", ranges=(ValueRange(0, 9, "closed"), ValueRange(10, 255, "strobe"))),
+            "the ranges of its dimmer neither dim nor open",
+            "",
+        ),
+        (Channel("Dimmer", ranges=(ValueRange(0, 0, "default"), ValueRange(1, 255, "open"))), "", "dimmer"),
+        (Channel("Dimmer", ranges=(ValueRange(0, 0, "default"), ValueRange(1, 255, "dim"))), "", ""),
+    ],
+)
+def test_modes_that_would_stay_dark_or_never_be(channel: Channel, dark: str, never: str) -> None:
+    mode = lamp_mode(channel)
+    assert (stays_dark(mode), never_dark(mode)) == (dark, never)
+
+
+def test_a_dimmer_above_no_cells_keeps_nothing_dark() -> None:
+    assert stays_dark(Mode("m", (Block("b", (Channel("Dimmer", alone=True),), 0, ()),))) == ""
+
+
+@pytest.mark.parametrize(
+    ("name", "mode", "old"),
+    [
+        ("Strip 50 RGB 3", "100 RGB", "50 RGB"),
+        ("Strip 100 RGB 3", "100 RGB", ""),
+        ("Tower 7", "100 RGB", ""),
+        ("Strip 150 RGB", "100 RGB", ""),
+        ("strip 50 rgb", "100 RGB", "50 RGB"),
+    ],
+)
+def test_a_name_that_still_says_the_old_mode(name: str, mode: str, old: str) -> None:
+    assert old_mode_in(name, mode, ["7", "50 RGB", "100 RGB"]) == old
+
+
+def test_findings_of_modes_are_told_once_with_how_many() -> None:
+    many = [replace(fixture(n, 1, n, n), mode="4 ch", stays_dark="its dimmer is left alone") for n in (1, 2, 3)]
+    found = only(examine(many, [output()], Network()))
+    assert found.sentence == "1 Lamp 1 (and 2 more in mode 4 ch) stays dark: its dimmer is left alone."
+
+
+def test_an_old_name_is_repaired() -> None:
+    old = replace(LAMP, name="Strip 50 RGB 1", mode="100 RGB", old_mode="50 RGB")
+    found = only(examine([old], [output()], Network()))
+    assert found.sentence == "1 is called 'Strip 50 RGB 1' and is in mode 100 RGB."
+    assert found.repair is not None
+    assert found.repair.change == {"name": "Strip 100 RGB 1"}

@@ -8,9 +8,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from heliograph.core.channel import Channel, ValueRange
 from heliograph.core.dimming import DimmerDrive, dimmer_levels, dimmer_values
 from heliograph.core.errors import InputError
-from heliograph.core.profile import Channel, ValueRange
 from heliograph.core.response import RESPONSES, asked_of, check_response, respond
 
 # p -> 8 bit of CIE lightness and of gamma 2.2 (facts 7.4, verified there in Python).
@@ -96,7 +96,8 @@ def test_a_dimmers_level_is_read_back(level: float, drive: DimmerDrive) -> None:
         (lambda: ValueRange(9, 3, "dim"), "A value range from 9 to 3 is not possible"),
         (lambda: ValueRange(0, 9, "blink"), "'blink' is no kind of range"),  # type: ignore[arg-type]
         (lambda: Channel("Dimmer", ranges=(LANTERN[1], LANTERN[0])), "overlap or are out of order"),
-        (lambda: Channel("ColorAdd_R", fine=True), "A fine channel of ColorAdd_R cannot be driven yet"),
+        (lambda: Channel("Pan", home=256), "home of Pan is 256"),
+        (lambda: Channel("Pan", step=0), "A smallest step of 0"),
     ],
 )
 def test_impossible_ranges_are_refused(make: object, says: str) -> None:

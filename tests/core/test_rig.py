@@ -41,8 +41,8 @@ def test_owners_are_written_as_people_write_them() -> None:
     owners = owners_of(rig, 1)
     assert sorted(owners) == list(range(1, 15))
     assert [(owners[c][0].written, owners[c][0].label) for c in (1, 2, 3, 6, 14)] == [
-        ("401:0", "Dimmer"),
-        ("401:0", "Shutter1"),
+        ("401:0", "dimmer"),
+        ("401:0", "shutter"),
         ("401:1", "red"),
         ("401:1", "white"),
         ("401:3", "white"),

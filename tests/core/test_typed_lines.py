@@ -6,8 +6,7 @@ import pytest
 
 from heliograph.core.add_line import name_at, read_add_line
 from heliograph.core.errors import InputError
-from heliograph.core.rig import Rig, build_rig
-from heliograph.core.selection import select
+from heliograph.core.selection import NamedGroup, Selectable, select
 
 PROFILES: list[dict[str, Any]] = [
     {"id": "lamp", "maker": "Generic", "name": "RGB lamp", "modes": [{"name": "RGB"}]},
@@ -53,14 +52,16 @@ def test_names_count_on() -> None:
     assert name_at("Lamp", 2, 9) == "Lamp 3"
 
 
-def rig() -> Rig:
-    rgb = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]
-    mode = {"name": "m", "blocks": [{"name": "b", "cell_count": 4, "cell_channels": rgb}]}
-    fixtures = [
-        {"id": f"f{n}", "number": n, "name": f"Bar {n}", "mode": "m", "universe": 1, "channel": 1 + 12 * i}
-        for i, n in enumerate(range(301, 309))
-    ]
-    return build_rig({"modes": {"m": {"mode": mode, "guarded": False}}, "fixtures": fixtures})
+RIG = [Selectable(f"f{n}", n, 4, "bar", "Tern Bar 4", ("red", "green", "blue")) for n in range(301, 309)]
+RIG.append(Selectable("w", 400, 1, "lamp", "Tern Drop", ("white",)))
+GROUPS = [
+    NamedGroup("Quay", ("f303", "f302", "f301")),
+    NamedGroup("Ends", (), ("f301:1", "f301:4", "f302:0"), "red"),
+    NamedGroup("Bars", rule="all bars"),
+    NamedGroup("Left - far", ("f308",)),
+    NamedGroup("Circle", rule="Ring"),
+    NamedGroup("Ring", rule="Circle"),
+]
 
 
 @pytest.mark.parametrize(
@@ -72,17 +73,55 @@ def rig() -> Rig:
         ("304-302", [304, 303, 302], 12),
         ("301:3-4", [301], 2),
         ("301:0", [301], 0),
-        ("all", list(range(301, 309)), 32),
+        ("all", [*range(301, 309), 400], 33),
         ("302, 301", [302, 301], 8),
+        ("quay", [303, 302, 301], 12),
+        ("Quay & odd", [303, 301], 8),
+        ("Quay - 302", [303, 301], 8),
+        ("all - 301-307", [308, 400], 5),
+        ("301:1-4 & odd", [301], 2),
+        ("301:1-4 /2+1", [301], 2),
+        ("Quay:2", [303, 302, 301], 3),
+        ("all bars", list(range(301, 309)), 32),
+        ("lamps", [400], 1),
+        ("tern drop", [400], 1),
+        ("all strips", [], 0),
+        ("Bars & even /2", [302, 306], 8),
+        ("Left - far", [308], 4),
+        ("all : white", [400], 1),
+        ("Ends", [301, 302], 2),
+        ("odd", [301, 303, 305, 307], 16),
     ],
 )
 def test_selections(text: str, numbers: list[int], cells: int) -> None:
-    found = select(rig(), text)
+    found = select(RIG, text, GROUPS)
     assert [f.number for f in found.fixtures] == numbers
     assert len(found.cells) == cells
 
 
-@pytest.mark.parametrize("text", ["999", "301:9", "lamps please", "301-308 /0", "301:1-99"])
-def test_what_is_no_selection(text: str) -> None:
-    with pytest.raises(InputError):
-        select(rig(), text)
+def test_a_selection_knows_its_emitter_and_what_is_not_chosen_whole() -> None:
+    assert select(RIG, "Quay : red", GROUPS).emitter == "red"
+    assert select(RIG, "Ends", GROUPS).emitter == "red"
+    assert select(RIG, "Ends /2", GROUPS).emitter == "red"
+    assert select(RIG, "Quay", GROUPS).parts == ()
+    assert select(RIG, "301:0").parts == ("f301:0",)  # the shared part alone, not its cells
+    assert select(RIG, "301:2, 302").parts == ("f301:2", *(f"f302:{n}" for n in range(5)))
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("999", "no fixture 999"),
+        ("301:9", "cells 1 to 4, not 9"),
+        ("lamps please", "not a selection"),
+        ("301-308 /0", "every 0th is nothing"),
+        ("301:1-99", "cells 1 to 4, not 99"),
+        ("Quay : mauve", "no emitter 'mauve'"),
+        ("301 : red, 302 : blue", "several emitters"),
+        ("Circle", "name each other in a circle"),
+    ],
+)
+def test_what_is_no_selection(text: str, says: str) -> None:
+    with pytest.raises(InputError) as told:
+        select(RIG, text, GROUPS)
+    assert says in str(told.value)

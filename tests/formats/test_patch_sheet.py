@@ -12,10 +12,22 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from heliograph.core.blocks import places_of, stored_places
+from heliograph.core.profile import mode_from_json
 from heliograph.formats.patch_sheet import COLUMNS, read_sheet, write_sheet
 from tests.conftest import RunningApp
 
 RGB = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]
+
+
+HEAD = {
+    "name": "3 blocks",
+    "blocks": [
+        {"name": "Base", "shared": [{"attribute": "Pan"}, {"attribute": "Tilt"}]},
+        {"name": "Animation", "shared": [{"attribute": "Gobo1"}]},
+        {"name": "Ring", "cell_count": 7, "cell_channels": RGB, "state": "own"},
+    ],
+}
 
 
 def profile(key: str, maker: str, name: str, cells: int) -> dict[str, Any]:
@@ -50,7 +62,7 @@ fixtures = st.lists(
 @given(fixtures)
 def test_out_and_in_without_loss(some: list[dict[str, Any]]) -> None:
     modes = {p["id"]: p["modes"][0]["name"] for p in PROFILES}
-    some = [{**one, "mode": modes[one["profile"]]} for one in some]
+    some = [{**one, "mode": modes[one["profile"]], "blocks": []} for one in some]
     sheet = read_sheet(write_sheet(some, PROFILES).encode(), PROFILES)
     assert sheet.faults == ()
     for one, row in zip(some, sheet.rows, strict=True):
@@ -64,22 +76,62 @@ def test_out_and_in_without_loss(some: list[dict[str, Any]]) -> None:
 
 # One fault a row: (row, column, what is said).
 TEN = [
-    ("x1,A,,RGB lamp,,U1.1,,", 2, "number", "'x1' is not a fixture number. Numbers are 1 to 999999."),
-    ("0,A,,RGB lamp,,U1.1,,", 3, "number", "'0' is not a fixture number."),
-    ("3,A,,Nosuch,,U1.1,,", 4, "profile", "There is no profile 'Nosuch'."),
-    ("4,A,,Strip,,U1.1,,", 5, "maker", "'Strip' is made by Fulmar Works, Tern & Daughter: say which."),
-    ("5,A,Kittiwake,Strip,,U1.1,,", 6, "maker", "There is no 'Strip' by Kittiwake."),
-    ("6,A,,RGB lamp,9 RGB,U1.1,,", 7, "mode", "RGB lamp has no mode '9 RGB'. It has: 1 RGB."),
+    ("x1,A,,RGB lamp,,U1.1,,,", 2, "number", "'x1' is not a fixture number. Numbers are 1 to 999999."),
+    ("0,A,,RGB lamp,,U1.1,,,", 3, "number", "'0' is not a fixture number."),
+    ("3,A,,Nosuch,,U1.1,,,", 4, "profile", "There is no profile 'Nosuch'."),
+    ("4,A,,Strip,,U1.1,,,", 5, "maker", "'Strip' is made by Fulmar Works, Tern & Daughter: say which."),
+    ("5,A,Kittiwake,Strip,,U1.1,,,", 6, "maker", "There is no 'Strip' by Kittiwake."),
+    ("6,A,,RGB lamp,9 RGB,U1.1,,,", 7, "mode", "RGB lamp has no mode '9 RGB'. It has: 1 RGB."),
     (
-        "7,A,,RGB lamp,,U1.513,,",
+        "7,A,,RGB lamp,,U1.513,,,",
         8,
         "address",
         "U1.513: a universe has channels 1 to 512. Counting on, that channel is U2.1.",
     ),
-    ("8,A,Fulmar Works,Strip,,U1.400,,", 9, "address", "U1.400 + 150 channels ends at 549: a universe has 512."),
-    ("9,A,,RGB lamp,,U1.1,bleach,", 10, "extra", "'bleach' is none of replace, add, match, leave."),
-    ("10,A,,RGB lamp,,U1.1,,square", 11, "response", "'square' is none of as is, gamma 2.2, CIE lightness."),
+    ("8,A,Fulmar Works,Strip,,U1.400,,,", 9, "address", "U1.400 + 150 channels ends at 549: a universe has 512."),
+    ("9,A,,RGB lamp,,U1.1,,bleach,", 10, "extra", "'bleach' is none of replace, add, match, leave."),
+    ("10,A,,RGB lamp,,U1.1,,,square", 11, "response", "'square' is none of as is, gamma 2.2, CIE lightness."),
 ]
+
+
+@given(
+    st.sampled_from(["follows", "off"]),
+    st.sampled_from(["follows", "off", "own"]),
+    st.sampled_from(["follows", "off", "own", "usual"]),
+    st.integers(1, 63_999),
+)
+def test_blocks_go_out_and_in_without_loss(base: str, animation: str, ring: str, universe: int) -> None:
+    heads = [{"id": "h", "maker": "Kittiwake Optics", "name": "Ring 7", "modes": [HEAD]}]
+    usual: list[dict[str, Any]] = [
+        {"state": state, "universe": None, "channel": None} for state in (base, animation, ring)
+    ]
+    for one in usual[1:]:
+        if one["state"] == "own":
+            one.update(universe=universe, channel=11)
+    stored = stored_places(mode_from_json(HEAD), places_of(mode_from_json(HEAD), usual)) if ring != "usual" else []
+    if base == animation == ring == "off":
+        return
+    head = {"number": 701, "name": "Signal", "profile": "h", "mode": "3 blocks", "universe": 9, "channel": 1}
+    head |= {"extra": "add", "response": "as is", "blocks": stored}
+    sheet = read_sheet(write_sheet([head], heads).encode(), heads)
+    assert sheet.faults == ()
+    assert sheet.rows[0].blocks == stored
+
+
+@pytest.mark.parametrize(
+    ("said", "says"),
+    [
+        ("Lid off", "'Lid off' names no block of mode 3 blocks. It has: Base, Animation, Ring."),
+        ("Base U3.1", "The first block lies at the fixture's address, or is off."),
+        ("Base off; Animation off; Ring off", "All blocks would be off (Base, Animation, Ring)."),
+        ("Ring U3.510", "U3.510 + 21 channels ends at 530: a universe has 512."),
+    ],
+)
+def test_what_is_wrong_with_blocks_is_said(said: str, says: str) -> None:
+    heads = [{"id": "h", "maker": "Kittiwake Optics", "name": "Ring 7", "modes": [HEAD]}]
+    [fault] = read_sheet(f"number,profile,blocks\n1,Ring 7,{said}".encode(), heads).faults
+    assert (fault.row, fault.column) == (2, "blocks")
+    assert fault.sentence.startswith(says)
 
 
 def ten() -> bytes:
@@ -164,6 +216,6 @@ def test_the_saved_sheet_is_one_row_a_fixture(app: RunningApp, show: str) -> Non
         rows = list(csv.reader(io.StringIO(answer.read().decode())))
     assert rows == [
         list(COLUMNS),
-        ["7", "Lamp 1", "Generic", "RGBW lamp", "RGBW", "U1.1", "replace", "as is"],
-        ["8", "Lamp 2", "Generic", "RGBW lamp", "RGBW", "U1.5", "replace", "as is"],
+        ["7", "Lamp 1", "Generic", "RGBW lamp", "RGBW", "U1.1", "", "replace", "as is"],
+        ["8", "Lamp 2", "Generic", "RGBW lamp", "RGBW", "U1.5", "", "replace", "as is"],
     ]

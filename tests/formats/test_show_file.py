@@ -15,6 +15,7 @@ from uuid import uuid4
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from PIL import Image
 
 from heliograph.api.show_import import imported_rows
 from heliograph.core.errors import HeliographError, InputError
@@ -159,7 +160,20 @@ def build(app: RunningApp, folder: Path) -> None:
         },
     ]
     api.call("POST", "/api/looks", {"id": ids["look"], "name": "Gale", "layers": layers})
-    api.call("POST", "/api/groups", {"id": ids["group"], "name": "All", "selection": "all"})
+    rule = {"selection": "all", "by_rule": True, "folder": "Front"}
+    api.call("POST", "/api/groups", {"id": ids["group"], "name": "Everything", **rule})
+    api.call("POST", "/api/groups", {"id": str(uuid4()), "name": "Part", "selection": "7:1, 8:0"})
+    head = {"text": "1 x Wash head with 7 pixels, from 701, at U9.1, block Pixels at U10.1", "ids": [str(uuid4())]}
+    api.call("POST", "/api/fixtures", head)
+    plan = str(uuid4())
+    api.call("POST", "/api/plans", {"id": plan, "name": "Front"})
+    item = {"id": head["ids"][0], "kind": "fixture", "x": 1.5, "y": 2, "turn": 30}
+    api.call("POST", f"/api/plans/{plan}/items", {"put": [item]})
+    Image.new("RGB", (8, 4)).save(folder / "front.png")
+    api.upload(f"/api/plans/{plan}/picture", "", "front.png", folder / "front.png")
+    (folder / "lamp.pdf").write_bytes(b"%PDF-1.4")
+    profile = next(one["id"] for one in api.call("GET", "/api/show")["profiles"] if one["name"] == "RGBW lamp")
+    api.upload(f"/api/profiles/{profile}/manual", "", "lamp.pdf", folder / "lamp.pdf")
     output = {"id": ids["output"], "name": "Out", "protocol": "sacn", "mode": "multicast", "first_number": 1}
     api.call("POST", "/api/outputs", {**output, "card": app.card, "on": False})
 
@@ -176,6 +190,8 @@ def plain(app: RunningApp) -> dict[str, Any]:
             return [rename(one) for one in value]
         if isinstance(value, str) and len(value) == 36 and value.count("-") == 4:
             return names.setdefault(value, f"id {len(names)}")
+        if isinstance(value, str) and value[36:37] == ":":
+            return f"{rename(value[:36])}{value[36:]}"
         return value
 
     squares = [
@@ -199,17 +215,38 @@ def test_a_show_goes_out_and_in_identical_media_included(app: RunningApp, show: 
         path.write_bytes(answer.read())
     with zipfile.ZipFile(path) as archive:
         media = [name for name in archive.namelist() if name != JSON_NAME]
-    assert len(media) == 1
-    file = app.data / "media" / "files" / media[0].removeprefix("media/")
-    content = file.read_bytes()
-    file.unlink()  # as on another machine
+    assert sorted(Path(name).suffix for name in media) == [".mp4", ".pdf", ".png"]
+    files = [app.data / "media" / "files" / name.removeprefix("media/") for name in media]
+    contents = [file.read_bytes() for file in files]
+    for file in files:
+        file.unlink()  # as on another machine
     api = app.api()
     loaded = api.upload("/api/shows/file", str(uuid4()), "show.zip", path)
     assert loaded["id"] != show
     assert api.call("GET", "/api/show")["show"]["id"] == show  # what was open stays open
-    assert file.read_bytes() == content
+    assert [file.read_bytes() for file in files] == contents
     api.call("POST", f"/api/shows/{loaded['id']}/open")
     assert plain(app) == before
+
+
+def test_a_show_started_from_a_template_is_like_it_and_its_own(app: RunningApp, show: str, tmp_path: Path) -> None:
+    build(app, tmp_path)
+    api = app.api()
+    before = plain(app)
+    key, started = str(uuid4()), str(uuid4())
+    api.call("POST", "/api/shows/templates", {"id": key, "name": "Like Test show"})
+    api.call("POST", "/api/fixtures", {"text": "1 x RGB lamp, from 99", "ids": [str(uuid4())]})
+    api.call("POST", "/api/shows", {"id": started, "name": "Test show", "like": key})
+    assert api.call("GET", "/api/show")["show"]["id"] == started
+    assert plain(app) == before
+    api.call("POST", "/api/fixtures/delete", {"ids": [one["id"] for one in api.call("GET", "/api/show")["fixtures"]]})
+    assert api.call("DELETE", f"/api/shows/templates/{key}")
+    with pytest.raises(HeliographError, match="That template is not there any more"):
+        api.call("DELETE", f"/api/shows/templates/{started}")
+    api.call("POST", f"/api/shows/{show}/open")
+    assert len(api.call("GET", "/api/show")["fixtures"]) == 6
+    with pytest.raises(HeliographError, match="That show is not there any more"):
+        api.call("POST", "/api/shows", {"id": str(uuid4()), "name": "x", "like": key})
 
 
 def test_a_file_that_is_refused_leaves_nothing_behind(app: RunningApp, show: str, tmp_path: Path) -> None:

@@ -64,14 +64,20 @@ def test_both_nodes_show_what_the_program_says_it_sent(own_app: Callable[..., Ru
     for command in ({"do": "hold_time"}, {"do": "set_time", "seconds": 9.7}):
         app.engine().ask(command)
 
+    lasers: list[list[tuple[int, ...]]] = []
+
     def same() -> bool:
         shown_s, shown = pictures(app)
         pier, quay = lamps("127.0.66.12:7666"), lamps("127.0.66.13:7667")
+        gallery = lamps("127.0.66.14:7668")
+        rings = [one for n in range(4) for one in colours(gallery, 8 * n, 0, 7, 1)]
+        lasers.append(colours(gallery, 0, 2, 8, 1, apart=4) + colours(gallery, 0, 4, 3, 1, apart=10))
         pairs = [
             (shown["Tower"][2], colours(pier, 0, 0, 18, 50)),
             (shown["Breakwater"][2], colours(quay, 0, 0, 70, 2)),
             (shown["Windows"][2], colours(quay, 0, 4, 6, 4)),
             (shown["Net drops"][2], colours(quay, 20, 5, 12, 1, apart=3)),
+            (shown["Signal rings"][2], rings),
         ]
         lit = all(any(map(any, there)) for _, there in pairs)
         apart = max(
@@ -83,11 +89,15 @@ def test_both_nodes_show_what_the_program_says_it_sent(own_app: Callable[..., Ru
         return lit and apart <= 1 and abs(shown_s - 9.7) < 0.001
 
     wait_for(same, 15, "the lamps of a node are not what the program shows")
+    assert not any(any(map(any, seen)) for seen in lasers)  # painted by the look, and safe: nobody armed them
+    app.engine().ask({"do": "arm", "fixtures": [key("ray bar 0")]})
+    wait_for(lambda: same() and any(map(any, lasers[-1][:8])), 15, "the armed laser bar stays dark")
+    assert not any(map(any, lasers[-1][8:]))
 
 
 def test_the_hang_lists_agree_with_the_demo_table() -> None:
     """Tower on U1 to U6 by sACN; Breakwater, Cottage windows and Net drops on U7 and U8 by Art-Net."""
-    tower, quay = (json.loads(Path(path).read_text()) for path in HANG_LISTS)
+    tower, quay, gallery = (json.loads(Path(path).read_text()) for path in HANG_LISTS)
     assert tower["listens"] == [f"sacn {n}" for n in range(1, 7)]
     assert sum(run["count"] for run in tower["lamps"]) == 900
     assert quay["listens"] == ["artnet 6", "artnet 7"]  # Port-Address = universe - 1
@@ -95,6 +105,11 @@ def test_the_hang_lists_agree_with_the_demo_table() -> None:
     assert [len([b for b in bars if b["universe"] == f"artnet {n}"]) for n in (6, 7)] == [11, 3]
     assert [run["channel"] for run in quay["lamps"] if run["order"] == "KRGB"] == list(range(201, 297, 4))
     assert [(run["channel"], run["count"]) for run in quay["lamps"] if run["order"] == "W"] == [(301, 12)]
+
+    rings = [run for run in gallery["lamps"] if run["universe"] == "sacn 10"]
+    assert [(run["channel"], run["count"]) for run in rings] == [(n, 7) for n in (1, 29, 57, 85)]
+    assert [run["dimmer"] for run in rings] == [5, 40, 75, 110]  # of the heads' bases: 35 channels each on U9
+    assert [run["channel"] for run in gallery["lamps"] if run["universe"] == "artnet 10"] == [105, 18, 38, 58]
 
 
 def test_ids_of_the_demo_are_the_same_after_every_start() -> None:

@@ -67,7 +67,7 @@ def test_the_running_demo_is_dissected_without_a_fault(demo: RunningApp, tmp_pat
     capture(tmp_path / "demo.pcapng", SECONDS)
     everything = dissect(tmp_path / "demo.pcapng")
     packets = [
-        p for p in everything if p["ip.src"] in (demo.card, "127.0.93.12", "127.0.93.13")
+        p for p in everything if p["ip.src"] in (demo.card, "127.0.93.12", "127.0.93.13", "127.0.93.14")
     ]  # not of other tests' parts
     assert not [p for p in packets if p["_ws.malformed"]]
     universes = defaultdict(list)
@@ -75,7 +75,7 @@ def test_the_running_demo_is_dissected_without_a_fault(demo: RunningApp, tmp_pat
         if packet["udp.dstport"] == "5568":
             assert packet["acn.dmx.universe"], "not dissected as sACN levels"
             universes[int(packet["acn.dmx.universe"])].append(packet)
-    assert sorted(universes) == [1, 2, 3, 4, 5, 6]
+    assert sorted(universes) == [1, 2, 3, 4, 5, 6, 10]
     for number, sent in universes.items():
         assert {p["ip.dst"] for p in sent} == {f"239.255.0.{number}"}
         assert {int(p["udp.length"]) for p in sent} == {638 + 8}
@@ -85,10 +85,11 @@ def test_the_running_demo_is_dissected_without_a_fault(demo: RunningApp, tmp_pat
         span = float(sent[-1]["frame.time_epoch"]) - float(sent[0]["frame.time_epoch"])
         assert 43 <= (len(sent) - 1) / span <= 45
     levels = [p for p in packets if p["artnet.header.opcode"] == "0x5000"]
-    assert {p["ip.dst"] for p in levels} == {"127.0.93.13"}
-    assert {p["artnet.output.universe"] for p in levels} == {"6", "7"}
+    # The quay has Port-Addresses 6 and 7, the lantern gallery 8 and 10: universe - 1 (product page, the demo's table).
+    routes = {(p["ip.dst"], p["artnet.output.universe"]) for p in levels}
+    assert routes == {("127.0.93.13", "6"), ("127.0.93.13", "7"), ("127.0.93.14", "8"), ("127.0.93.14", "10")}
     assert {int(p["udp.length"]) for p in levels} == {18 + 512 + 8}
-    for port in ("6", "7"):
+    for port in ("6", "7", "8", "10"):
         sent = [p for p in levels if p["artnet.output.universe"] == port]
         counts = [int(p["artnet.output.sequence"]) for p in sent]
         assert all(b == a % 255 + 1 for a, b in itertools.pairwise(counts))  # 1..255, never 0

@@ -1,0 +1,239 @@
+"""The Rig by hand: a head of three blocks built and patched, modes changed in use, colours and fans, the plan."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.conftest import Page
+from tests.conftest import Node, RunningApp, wait_for
+from tests.live.scenes import light_wall, wall_hang
+
+Browse = Callable[[str], Page]
+
+HEAD_NODE = "127.0.67.2"
+
+
+def shown(app: RunningApp) -> dict[str, Any]:
+    found: dict[str, Any] = app.api().call("GET", "/api/show")
+    return found
+
+
+def profile(app: RunningApp, name: str) -> dict[str, Any]:
+    key = next(one["id"] for one in shown(app)["profiles"] if one["name"] == name)
+    found: dict[str, Any] = app.api().call("GET", f"/api/profiles/{key}")
+    return found
+
+
+def blocks_of(app: RunningApp, name: str) -> list[tuple[str, int, int, int]]:
+    """(name, shared channels, cells, channels a cell) of the first mode's blocks."""
+    if name not in [one["name"] for one in shown(app)["profiles"]]:
+        return []
+    blocks = profile(app, name)["modes"][0]["blocks"]
+    return [(b["name"], len(b["shared"]), b["cell_count"], len(b["cell_channels"])) for b in blocks]
+
+
+def add_channels(page: Page, label: str, count: int) -> None:
+    for _ in range(count):
+        page.find(f'button[aria-label="Add to {label}"]').click()
+
+
+def attribute(page: Page, row: str, number: int, typed: str) -> None:
+    """Gives the `number`-th channel of a ruler an attribute by typing it."""
+    options = page.find(f'[role="listbox"][aria-label="{row}"]').find_elements(By.CSS_SELECTOR, '[role="option"]')
+    options[number].click()
+    field = page.find('input[aria-label="Attribute by typing"]')
+    field.send_keys(typed, Keys.ENTER)
+
+
+def head_hang() -> dict[str, Any]:
+    """Rings of two heads on sACN 10, dimmed by their bases on Art-Net 8."""
+    lamps = [
+        {"universe": "sacn 10", "channel": 1 + 28 * n, "count": 7, "order": "RGBW", "x": 7 * n, "y": 0}
+        | {"dimmer": 1 + 35 * n, "dimmer_universe": "artnet 8"}
+        for n in range(2)
+    ]
+    return {"name": "Gallery", "listens": ["artnet 8", "sacn 10"], "width": 14, "height": 1, "lamps": lamps}
+
+
+def test_signal_heads_are_built_and_patched_by_hand(
+    app: RunningApp, show: str, node: Callable[..., Node], browse: Browse
+) -> None:
+    """Three blocks, two universes, two protocols, from an empty editor to light on the node's lamps."""
+    gallery = node(HEAD_NODE, head_hang())
+    page = browse(app.address)
+    page.open("rig/profiles")
+    page.click("New")
+    page.type_into('input[aria-label="Name of the profile"]', "Kittiwake Ring 7")
+    page.type_into('input[aria-label="Name of block 1"]', "Base")
+    page.type_into('input[aria-label="Cells of Base"]', "0")
+    add_channels(page, "shared channels of base", 20)
+    for number, word in enumerate(("dimmer", "pan", "tilt")):
+        attribute(page, "Shared channels of Base", number, word)
+    page.click("Add a block")
+    page.type_into('input[aria-label="Name of block 2"]', "Animation")
+    add_channels(page, "shared channels of animation", 14)  # a new block begins with one
+    page.click("Add a block")
+    page.type_into('input[aria-label="Name of block 3"]', "Ring")
+    options = page.find('[role="listbox"][aria-label="Shared channels of Ring"]')
+    options.find_element(By.CSS_SELECTOR, '[role="option"]').click()
+    page.type_into('input[aria-label="Cells of Ring"]', "7")
+    options = page.find('[role="listbox"][aria-label="Shared channels of Ring"]')
+    options.find_element(By.CSS_SELECTOR, '[role="option"]').send_keys(Keys.DELETE)
+    add_channels(page, "channels of a cell of ring", 1)
+    attribute(page, "Channels of a cell of Ring", 3, "white")
+    group = page.find('[role="group"][aria-label="Block Ring"]')
+    group.find_element(By.XPATH, ".//button[text()='own address']").click()
+    built = [("Base", 20, 0, 0), ("Animation", 15, 0, 0), ("Ring", 0, 7, 4)]
+    wait_for(lambda: blocks_of(app, "Kittiwake Ring 7") == built, 8, f"built: {blocks_of(app, 'Kittiwake Ring 7')}")
+
+    def emitters() -> list[str]:
+        cell = profile(app, "Kittiwake Ring 7")["modes"][0]["blocks"][2]["cell_channels"]
+        return [str(one["attribute"]) for one in cell]
+
+    wait_for(lambda: emitters() == ["ColorAdd_R", "ColorAdd_G", "ColorAdd_B", "ColorAdd_W"], 5, f"{emitters()}")
+
+    page.open("rig")
+    line = page.find("#add-line")
+    line.send_keys("4 x Kittiwake Ring 7, from 701, Signal {n}, at U9.1, block Ring at U10.1")
+    page.sees("U9.106, Ring U10.85")
+    line.send_keys(Keys.ENTER)
+    page.sees("4 fixtures added")
+    places = [[block["address"] for block in one["blocks"]] for one in shown(app)["fixtures"]]
+    assert places == [[f"U9.{1 + 35 * n}", f"U9.{21 + 35 * n}", f"U10.{1 + 28 * n}"] for n in range(4)]
+
+    for name, first, protocol, number in (("Heads", 9, "artnet", 8), ("Rings", 10, "sacn", 10)):
+        route = {"mode": "unicast", "destination": HEAD_NODE} if protocol == "artnet" else {"mode": "multicast"}
+        body = {"id": str(uuid4()), "name": name, "protocol": protocol, "first_universe": first, **route}
+        app.api().call("POST", "/api/outputs", {**body, "count": 1, "first_number": number, "card": app.card})
+    page.type_into('input[aria-label="Select by typing"]', "701:1-7")
+    page.sees("7 cells")
+    page.type_into('input[aria-label="Colour, typed"]', "#ff0000 > #0000ff")
+    # Seven cells from red to blue, halfway both at 127 or 128 (check values, no published source). The dimmer of
+    # the base is driven with its cells.
+    wait_for(lambda: gallery.picture()[:3] == [255, 0, 0], 5, f"the ring stays dark: {gallery.picture()[:21]}")
+    ring = gallery.picture()[:21]
+    assert ring[18:] == [0, 0, 255]
+    assert all(126 <= ring[9 + part] <= 129 for part in (0, 2))
+    assert gallery.picture()[21:24] == [0, 0, 0]
+    page.click("Release")
+    wait_for(lambda: not any(gallery.picture()), 5, "it was not given back")
+
+
+def test_a_mode_in_use_is_changed_only_after_its_fixtures_were_seen(app: RunningApp, show: str, browse: Browse) -> None:
+    body = {"text": "3 x RGB pixel string, mode 25 RGB, from 1", "ids": [str(uuid4()) for _ in range(3)]}
+    app.api().call("POST", "/api/fixtures", body)
+    key = profile(app, "RGB pixel string")["id"]
+    page = browse(app.address)
+    page.open(f"rig/profiles/{key}")
+    page.type_into('input[aria-label="Notes"]', "measured on site")  # touches no fixture: stored at once
+    wait_for(lambda: profile(app, "RGB pixel string")["notes"] == "measured on site", 5)
+    page.type_into('input[aria-label="Cells of Pixels"]', "30")
+    page.sees("3 fixtures change with it")
+    page.sees("75 > 90 ch")
+    page.sees("It will share channels with 1.")
+    assert profile(app, "RGB pixel string")["modes"][0]["blocks"][0]["cell_count"] == 25
+    page.click("Take it back")
+    assert page.find('input[aria-label="Cells of Pixels"]').get_attribute("value") == "25"
+    page.type_into('input[aria-label="Cells of Pixels"]', "20")
+    page.click("Change all 3")
+    wait_for(lambda: [f["footprint"] for f in shown(app)["fixtures"]] == [60, 60, 60], 5, "it was not stored")
+
+
+def test_opening_every_part_of_the_rig_changes_nothing(
+    app: RunningApp, node: Callable[..., Node], browse: Browse
+) -> None:
+    receiver = node("127.0.67.3", wall_hang())
+    light_wall(app, "127.0.67.3", [[0, 20, 30, 40]])
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16)
+    before = shown(app)
+    key = before["fixtures"][0]["profile"]
+    page = browse(app.address)
+    page.open("rig")
+    page.type_into('input[aria-label="Select by typing"]', "all")
+    page.sees("16 fixtures, 16 cells")
+    page.find('[role="group"][aria-label="Colour by hand"]')
+    for css in ("Colour, typed", "Temperature, typed", "Hue, typed", "red, typed"):
+        field = page.find(f'input[aria-label="{css}"]')
+        field.click()
+        field.send_keys(Keys.ENTER)
+    page.click("channels")
+    page.click("attributes")
+    for text in ("Renumber", "Rename", "Change mode", "Copy"):
+        page.click(text)
+        page.find("#batch-line").send_keys(Keys.ESCAPE)
+    for place in ("rig/plan", "rig/profiles", f"rig/profiles/{key}"):
+        page.open(place)
+    page.find('[role="option"][aria-label="Channel 1, red"]').click()
+    page.find('input[aria-label="Attribute by typing"]').send_keys("pan", Keys.ESCAPE)
+    assert shown(app) == before
+    state = app.engine().ask({"do": "status"})["state"]
+    assert (state["manual"], state["raw"], state["highlight"]) == ({}, {}, [])
+    assert receiver.picture() == [20, 30, 40] * 16
+
+
+def test_a_fan_and_a_typed_selection_move_what_they_say(
+    app: RunningApp, node: Callable[..., Node], browse: Browse
+) -> None:
+    receiver = node("127.0.67.4", wall_hang())
+    light_wall(app, "127.0.67.4", [[0, 0, 0, 0]])
+    page = browse(app.address)
+    page.open("rig")
+    page.type_into('input[aria-label="Select by typing"]', "1-4, 9-16 /2 - 11")
+    page.sees("7 fixtures, 7 cells")
+    page.type_into('input[aria-label="green, typed"]', "0 > 60 > 0")
+    wait_for(lambda: receiver.picture()[1:12:3] == [0, 20, 40, 60], 5, f"{receiver.picture()}")
+    assert receiver.picture()[25::6] == [40, 0, 20, 0]  # 9, 11 is taken out, 13, 15
+    page.type_into('input[aria-label="Select by typing"]', "1 : blue")
+    page.sees("1 fixture, 1 cell")
+    page.type_into('input[aria-label="blue, typed"]', "50 %")
+    wait_for(lambda: receiver.picture()[:3] == [0, 0, 128], 5, f"{receiver.picture()[:3]}")
+
+
+@pytest.fixture
+def bars(app: RunningApp, show: str) -> list[str]:
+    ids = [str(uuid4()) for _ in range(6)]
+    text = "6 x Cell bar without dimmer, mode 10 RGB, from 301, Quay {n}"
+    app.api().call("POST", "/api/fixtures", {"text": text, "ids": ids})
+    return ids
+
+
+def test_fixtures_are_placed_on_the_plan_by_dragging(app: RunningApp, bars: list[str], browse: Browse) -> None:
+    def places() -> dict[str, tuple[float, float]]:
+        return {one["id"]: (one["x"], one["y"]) for plan in shown(app)["plans"] for one in plan["items"]}
+
+    page = browse(app.address)
+    page.open("rig/plan")
+    page.click("Make a plan")
+    page.sees("Not on this plan: 6 fixtures")
+    page.type_into('input[aria-label="Select by typing"]', "301-306")
+    page.click("grid")
+    canvas = page.find('canvas[aria-label="Plan Front elevation"]')
+    drag = ActionChains(page.driver, duration=20)
+    drag.move_to_element_with_offset(canvas, -160, -80).click_and_hold().move_by_offset(180, 90)
+    drag.move_by_offset(180, 70).release().perform()
+    wait_for(lambda: set(places()) == set(bars), 5, "they were not placed")
+    placed = places()
+    columns, rows = ({place[axis] for place in placed.values()} for axis in (0, 1))
+    assert len(set(placed.values())) == 6
+    assert 2 <= len(columns) <= 4
+    assert len(rows) == -(-6 // len(columns))
+    page.find('canvas[aria-label="Plan Front elevation"]').send_keys(Keys.ARROW_RIGHT)  # half a metre, by key
+    moved = {key: (round(x + 0.5, 4), y) for key, (x, y) in placed.items()}
+    wait_for(lambda: places() == moved, 5, f"{places()}")
+    page.click("centre")
+    wait_for(lambda: len({x for x, _ in places().values()}) == 1, 5, "they were not aligned")
+    page.driver.execute_script("document.activeElement.blur()")
+    page.key("z")
+    wait_for(lambda: places() == moved, 5, "it was not taken back")
+    line = page.find("#add-line")
+    line.send_keys("1 x Cell bar without dimmer, mode 10 RGB, from 401", Keys.ENTER)
+    wait_for(lambda: len(places()) == 7, 5, "a new fixture is not on the plan")
+    new = next(place for key, place in places().items() if key not in bars)
+    assert new[1] < min(y for key, (_, y) in places().items() if key in bars)  # below the others, so in view

@@ -1,0 +1,121 @@
+"""Heads of several blocks through the whole renderer: two universes, blocks that are off, what is held by hand."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from heliograph.core.matrix import CellKey, pack, weave
+from heliograph.core.playback import PlaybackState, advance
+from heliograph.engine.compiled import CompiledShow, compile_show
+from heliograph.engine.render import Renderer
+from tests.engine.shows import layer, look
+
+RGB = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]
+HEAD = {
+    "name": "head",
+    "blocks": [
+        {"name": "Base", "shared": [{"attribute": "Pan", "home": 128, "safe": 3}, {"attribute": "Dimmer", "safe": 0}]},
+        {"name": "Animation", "shared": [{"attribute": "Gobo1", "home": 7}]},
+        {"name": "Ring", "cell_count": 2, "cell_channels": RGB},
+    ],
+}
+WHITE = [255] * 6
+
+
+def head(*states: Any, guarded: bool = False) -> CompiledShow:
+    """One head at U9.1, white painted on its ring; `states` of its blocks, an address for one of its own."""
+    blocks = [
+        {"state": "own", "universe": one[0], "channel": one[1]} if isinstance(one, tuple) else {"state": one}
+        for one in states
+    ]
+    fixture = {"id": "f", "number": 701, "name": "Signal", "mode": "m", "universe": 9, "channel": 1, "blocks": blocks}
+    placed = weave([CellKey("f", "1"), CellKey("f", "2")], 2, 1, "top left", "rows", False)
+    sections: dict[str, Any] = {
+        "rig": {"modes": {"m": {"mode": HEAD, "guarded": guarded}}, "fixtures": [fixture]},
+        "matrix:M": {"id": "M", "name": "M", "width": 2, "height": 1, "placements": pack(placed)},
+        "look:L": look(layer("a", "Flat", ramp=[[0, 255, 255, 255]])),
+        "outputs": {"outputs": []},
+    }
+    return compile_show(sections, Path("/nonexistent"))
+
+
+def sent(show: CompiledShow, **state: Any) -> dict[int, list[int]]:
+    """Universe -> its first channels."""
+    begun = advance(PlaybackState(**state).started("L", 0), show.layers, 0)
+    data = Renderer().render(show, begun, 0)
+    return {int(u): [int(v) for v in data[row, :10]] for row, u in enumerate(show.universes)}
+
+
+def test_blocks_that_follow_on_lie_in_one_piece() -> None:
+    assert sent(head()) == {9: [128, 255, 7, *WHITE, 0]}
+
+
+def test_a_ring_in_another_universe_is_dimmed_by_its_base() -> None:
+    show = head("follows", "follows", (10, 3))
+    assert sent(show) == {9: [128, 255, 7, *[0] * 7], 10: [0, 0, *WHITE, 0, 0]}
+    half = sent(show, master=0.5)
+    assert half[9][1] == 128  # the real dimmer takes the level, the colour stays
+    assert half[10] == [0, 0, *WHITE, 0, 0]
+
+
+def test_what_is_off_sends_nothing_and_what_follows_moves_up() -> None:
+    assert sent(head("follows", "off", "follows")) == {9: [128, 255, *WHITE, 0, 0]}
+    assert sent(head("off", "follows", "follows"), master=0.5) == {9: [7, *[128] * 6, 0, 0, 0]}  # a virtual dimmer
+
+
+def test_a_ring_that_is_off_leaves_its_cells_nowhere() -> None:
+    show = head("follows", "follows", "off")
+    assert sent(show) == {9: [128, 0, 7, *[0] * 7]}  # nobody is below its dimmer
+    assert show.rig.cell_count == 2
+
+
+@pytest.mark.parametrize(
+    ("states", "held", "expected"),
+    [
+        ((), {"f/4": 9}, {9: [128, 255, 7, 9, *[255] * 5, 0]}),
+        (("follows", "off"), {"f/3": 9, "f/4": 9}, {9: [128, 255, 9, *[255] * 5, 0, 0]}),
+        (("follows", "follows", (10, 1)), {"f/9": 9}, {9: [128, 255, 7, *[0] * 7], 10: [*[255] * 5, 9, 0, 0, 0, 0]}),
+    ],
+)
+def test_channels_by_hand_are_counted_over_all_blocks(
+    states: tuple[Any, ...], held: dict[str, int], expected: dict[int, list[int]]
+) -> None:
+    """Also over those that are off, so that a value stays with its channel when a block is switched."""
+    assert sent(head(*states), manual=held) == expected
+
+
+def test_the_guard_covers_every_block_wherever_it_lies() -> None:
+    show = head("follows", "follows", (10, 1), guarded=True)
+    dark = {9: [3, *[0] * 9], 10: [0] * 10}
+    assert sent(show) == dark
+    assert sent(show, manual={"f/5": 200, "f/1": 200}, highlight=frozenset({"f"}), raw={"10.2": 200}) == dark
+    assert sent(show, armed=frozenset({"f"}))[10] == [*WHITE, 0, 0, 0, 0]
+
+
+def test_a_base_without_an_address_leaves_the_others() -> None:
+    sections: dict[str, Any] = {
+        "rig": {
+            "modes": {"m": {"mode": HEAD, "guarded": False}},
+            "fixtures": [
+                {
+                    "id": "f",
+                    "number": 1,
+                    "name": "x",
+                    "mode": "m",
+                    "universe": None,
+                    "channel": None,
+                    "blocks": [
+                        {"state": "follows"},
+                        {"state": "follows"},
+                        {"state": "own", "universe": 2, "channel": 1},
+                    ],
+                }
+            ],
+        }
+    }
+    show = compile_show(sections, Path("/nonexistent"))
+    assert show.universes.tolist() == [2]
+    assert show.rig.emitters[:, 0].tolist() == [512, 515]
