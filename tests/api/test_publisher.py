@@ -109,3 +109,18 @@ def test_with_the_database_away_the_last_show_is_still_handed_over() -> None:
 
 def _fails() -> None:
     raise UnavailableError("The database does not answer.")
+
+
+def test_an_edit_counts_as_handed_over_only_when_the_engine_has_taken_it() -> None:
+    stand = Stand()
+    stand.publisher._read = lambda: setattr(stand.publisher, "_dirty", False)  # type: ignore[method-assign]
+    assert stand.publisher.wait_handed(0), "nothing was edited yet"
+    stand.publisher.changed()
+    assert not stand.publisher.wait_handed(0)
+    stand.engine.away = True
+    stand.rounds(2)
+    assert not stand.publisher.wait_handed(0)
+    stand.engine.away = False
+    stand.rounds(1)
+    assert stand.publisher.wait_handed(1)
+    assert stand.engine.manifest == published().hashes

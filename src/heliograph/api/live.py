@@ -24,6 +24,9 @@ from heliograph.core.dmx import UNIVERSE_MAX
 from heliograph.core.errors import HeliographError
 
 PICTURE_S = 1 / 30
+HANDED_S = 2.0
+"""A gesture that is stored is let go of after so long at the latest, even where the engine does not answer."""
+
 STATUS_S = 0.25
 PREVIEW_S = 1 / 10
 NO_MESSAGE = 1003
@@ -50,7 +53,8 @@ class Browser:
     look: str = ""
     looks: list[str] = field(default_factory=list)
     seen_frame: int = -1
-    gestures: set[str] = field(default_factory=set)
+    gestures: dict[str, int] = field(default_factory=dict)
+    """Looks being moved by this browser, and how many times so far."""
     highlights: bool = False
 
 
@@ -62,6 +66,7 @@ class LiveHub:
         self.browsers: set[Browser] = set()
         self._loop: asyncio.AbstractEventLoop | None = None
         self._status: dict[str, Any] = {}
+        self._endings: set[asyncio.Task[None]] = set()
 
     def tell(self, message: dict[str, Any]) -> None:
         """Sends a JSON message to everybody; safe from any thread."""
@@ -101,7 +106,7 @@ class LiveHub:
             for sender in senders:
                 sender.cancel()
             self.browsers.discard(browser)
-            for look in browser.gestures:
+            for look in list(browser.gestures):
                 await self._gesture(browser, {"do": "end_gesture", "look": look})
             if browser.highlights:  # it was held by this browser, and nobody can let it go any more
                 await self._ask(browser, {"do": "highlight", "fixtures": []})
@@ -153,14 +158,15 @@ class LiveHub:
                 browser.looks = [str(UUID(key)) for key in message.get("looks", [])[:LOOKS_SHOWN]]
             case "gesture":
                 look = str(message["look"])
-                browser.gestures.add(look)
+                browser.gestures[look] = browser.gestures.get(look, 0) + 1
                 await self._gesture(
                     browser,
                     {"do": "gesture", "look": look, "layer": message["layer"], "changes": message["changes"]},
                 )
             case "end_gesture":
-                browser.gestures.discard(str(message["look"]))
-                await self._gesture(browser, {"do": "end_gesture", "look": str(message["look"])})
+                ending = asyncio.create_task(self._end_gesture(browser, str(message["look"])))
+                self._endings.add(ending)
+                ending.add_done_callback(self._endings.discard)
             case "command":
                 command = message["command"]
                 if command.get("do") == "highlight":
@@ -169,6 +175,14 @@ class LiveHub:
 
     async def _ask(self, browser: Browser, command: dict[str, Any]) -> None:
         await self._do(browser, self._context.engine.ask, command)
+
+    async def _end_gesture(self, browser: Browser, look: str) -> None:
+        """Lets go of what was moved once the engine plays what was stored: before, the lamps would jump back."""
+        moved = browser.gestures.get(look)
+        await run_in_threadpool(self._context.publisher.wait_handed, HANDED_S)
+        if moved is not None and browser.gestures.get(look) == moved:  # not moved again meanwhile
+            del browser.gestures[look]
+            await self._gesture(browser, {"do": "end_gesture", "look": look})
 
     async def _gesture(self, browser: Browser, message: dict[str, Any]) -> None:
         await self._do(browser, self._context.gesture, message)

@@ -51,6 +51,9 @@ class Publisher:
         self._wake = threading.Event()
         self._stop = threading.Event()
         self._dirty = True
+        self._edits = 0
+        self._handed_edits = 0
+        self._handed = threading.Condition()
         self._log = structlog.get_logger("web")
         self._failing: dict[str, str] = {}
         self.current = Published()
@@ -64,23 +67,40 @@ class Publisher:
 
     def changed(self) -> None:
         """The stored show has a new revision."""
+        with self._handed:
+            self._edits += 1
         self._dirty = True
         self._wake.set()
+
+    def wait_handed(self, seconds: float) -> bool:
+        """Waits until the engine plays every edit made before this call; False where it does not within `seconds`."""
+        with self._handed:
+            wanted = self._edits
+            return self._handed.wait_for(lambda: self._handed_edits >= wanted, seconds)
 
     def _run(self) -> None:
         while not self._stop.is_set():
             if self._wake.wait(LOOK_S):
                 self._stop.wait(SETTLE_S)
             self._wake.clear()
+            with self._handed:
+                edits = self._edits
             # Each by itself: a process that is away must not keep the show from the others.
             for task in (self._read, self._to_engine, self._to_media, self._to_preview):
                 try:
                     task()
+                    if task == self._to_engine and not self._dirty:
+                        self._told(edits)
                     self._failing.pop(task.__name__, None)
                 except HeliographError as error:
                     self._note(task.__name__, str(error))
                 except Exception:
                     self._log.exception("publishing the show failed")
+
+    def _told(self, edits: int) -> None:
+        with self._handed:
+            self._handed_edits = edits
+            self._handed.notify_all()
 
     def _note(self, task: str, text: str) -> None:
         if text != self._failing.get(task):
