@@ -14,7 +14,9 @@ class Process:
     """As much of a process as the publisher asks of it."""
 
     def __init__(self) -> None:
-        self.away, self.sections, self.manifest, self.clips = False, dict[str, Any](), dict[str, str](), None
+        self.away = False
+        self.listens, self.sections, self.manifest = dict[str, Any](), dict[str, Any](), dict[str, str]()
+        self.clips: Any = None
 
     def ask(self, message: dict[str, Any]) -> dict[str, Any]:
         if self.away:
@@ -28,6 +30,10 @@ class Process:
             case "adopt":
                 assert set(message["manifest"].values()) <= set(self.sections)
                 self.manifest = message["manifest"]
+            case "status":
+                return {"cid": "00" * 16}
+            case "listen":
+                self.listens = message
             case "want":
                 self.clips = message["clips"]
         return {}
@@ -49,11 +55,12 @@ def published() -> Published:
 
 class Stand:
     def __init__(self) -> None:
-        self.engine, self.preview, self.media = Process(), Process(), Process()
+        self.engine, self.preview, self.media, self.receiver = Process(), Process(), Process(), Process()
         engine: Any = self.engine
         preview: Any = self.preview
         media: Any = self.media
-        self.publisher = Publisher(engine, preview, media, lambda _: None)
+        receiver: Any = self.receiver
+        self.publisher = Publisher(engine, preview, media, receiver, lambda _: None)
         self.publisher.current, self.publisher._dirty = published(), False
 
     def rounds(self, count: int) -> None:

@@ -58,3 +58,32 @@ def test_it_receives_our_universes(app: RunningApp, library: sacn.sACNreceiver) 
     wait_for(lambda: 7962 in heard, 5, "universe 7962 was not heard")
     assert not any(heard[7962].dmxData)
     assert heard[7962].cid == packet.cid
+
+
+def test_we_receive_what_it_sends_and_who_counts(app: RunningApp) -> None:
+    """The library as a sender: two of its senders, unequal priorities; the higher one stops and says so."""
+    senders = []
+    for priority, value in ((110, 40), (90, 200)):
+        sender = sacn.sACNsender(f"127.0.92.{priority}", 0, source_name=f"Library {priority}", universeDiscovery=False)
+        sender.start()
+        sender.activate_output(77)
+        sender[77].destination = app.card
+        sender[77].priority = priority
+        sender[77].dmx_data = tuple([value] * 512)
+        senders.append(sender)
+
+    def received() -> list[int]:
+        found = [u for u in app.api().call("GET", "/api/received") if u["number"] == 77]
+        return found[0]["values"] if found else []
+
+    def lines() -> dict[str, Any]:
+        return {one["name"]: one for one in app.api().call("GET", "/api/streams") if one["number"] == 77}
+
+    wait_for(lambda: len(lines()) == 2, 5, "two senders were not heard")
+    wait_for(lambda: received() == [40] * 512, 5, "the higher priority did not win")
+    assert (lines()["Library 110"]["counts"], lines()["Library 90"]["counts"]) == (True, False)
+    assert lines()["Library 90"]["ip"] == "127.0.92.90"
+    senders[0].stop()
+    wait_for(lambda: received() == [200] * 512, 5, "the lower priority did not take over")
+    senders[1].stop()
+    wait_for(lambda: not lines(), 5, "the end of a stream was not heard")

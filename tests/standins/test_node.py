@@ -107,3 +107,55 @@ def test_ports_are_told_four_at_a_time(tmp_path: Path) -> None:
     assert [reply.outputs() for reply in told] == [[14, 15], [16, 17, 18, 19], [20]]
     again = [artnet.decode_poll_reply(artnet.encode_poll_reply(reply)) for reply in told]
     assert again == told
+
+
+def test_art_net_waits_for_artsync_until_it_stays_away() -> None:
+    """Facts 2.3 [S]: buffered until the next ArtSync, at once again after 4 s without, ignored while merging."""
+    node = NodeInputs({("artnet", 0), ("artnet", 1)})
+
+    def shown() -> list[int]:
+        return [node.universes[("artnet", n)].data(0.0)[0] for n in (0, 1)]
+
+    def send(value: int, sequence: int, now: float, source: str = "127.0.0.1") -> None:
+        for n in (0, 1):
+            node.take("artnet", artnet.encode_dmx(n, bytes([value, 0]), sequence), source, now)
+
+    send(1, 1, 0.0)
+    assert shown() == [1, 1]  # no ArtSync was heard yet
+    node.take("artnet", artnet.encode_sync(), "127.0.0.1", 0.0)
+    send(2, 2, 0.1)
+    assert shown() == [1, 1]
+    node.take("artnet", artnet.encode_sync(), "127.0.0.8", 0.1)
+    assert shown() == [1, 1]  # of somebody else
+    node.take("artnet", artnet.encode_sync(), "127.0.0.1", 0.1)
+    assert shown() == [2, 2]
+    assert node.universes[("artnet", 0)].synced == 1
+    send(3, 3, 4.2)
+    assert shown() == [3, 3]
+    node.take("artnet", artnet.encode_sync(), "127.0.0.1", 4.2)
+    send(9, 1, 4.3, "127.0.0.8")
+    send(4, 4, 4.3)
+    assert shown() == [9, 9]
+    send(200, 5, 4.4)
+    assert shown() == [200, 200]  # merging: at once
+
+
+def test_sacn_waits_for_the_synchronisation_of_its_own_universe() -> None:
+    """Facts 3.2 [S]."""
+    node = NodeInputs({("sacn", 1)})
+
+    def send(value: int, sequence: int, now: float) -> None:
+        packet = sacn.encode_data(A, "x", 1, bytes([value]), sequence, sync=7, options=sacn.OPTION_FORCE_SYNC)
+        node.take("sacn", packet, "", now)
+
+    send(1, 1, 0.0)
+    assert seen(node, 0.0)[0] == 1
+    assert node.sync_groups == {7}
+    node.take("sacn", sacn.encode_sync(A, 7, 1), "", 0.0)
+    send(2, 2, 0.1)
+    node.take("sacn", sacn.encode_sync(A, 8, 1), "", 0.1)
+    assert seen(node, 0.1)[0] == 1
+    node.take("sacn", sacn.encode_sync(A, 7, 2), "", 0.1)
+    assert seen(node, 0.1)[0] == 2
+    send(3, 3, 2.7)
+    assert seen(node, 2.7)[0] == 3  # force sync: goes on without

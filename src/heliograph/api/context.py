@@ -29,7 +29,10 @@ class Context:
         publisher_media = ControlClient(settings.socket("media"), "media process", timeout_s=2.0)
         publisher_engine = ControlClient(settings.socket("engine"), "engine", timeout_s=20.0)
         publisher_preview = ControlClient(settings.socket("preview"), "preview", timeout_s=20.0)
-        self.publisher = Publisher(publisher_engine, publisher_preview, publisher_media, self._adopt)
+        publisher_receiver = ControlClient(settings.socket("receiver"), "receiver", timeout_s=2.0)
+        self.publisher = Publisher(
+            publisher_engine, publisher_preview, publisher_media, publisher_receiver, self._adopt
+        )
         self.preview = ControlClient(settings.socket("preview"), "preview", timeout_s=3.0)
         self._preview_gestures = ControlClient(settings.socket("preview"), "preview", timeout_s=1.0)
         self.tell: Any = lambda _message: None

@@ -45,9 +45,11 @@ class Publisher:
         engine: ControlClient,
         preview: ControlClient,
         media: ControlClient,
+        receiver: ControlClient,
         on_change: Callable[[Published], None],
     ) -> None:
         self._engine, self._preview, self._media, self._on_change = engine, preview, media, on_change
+        self._receiver = receiver
         self._wake = threading.Event()
         self._stop = threading.Event()
         self._dirty = True
@@ -86,7 +88,7 @@ class Publisher:
             with self._handed:
                 edits = self._edits
             # Each by itself: a process that is away must not keep the show from the others.
-            for task in (self._read, self._to_engine, self._to_media, self._to_preview):
+            for task in (self._read, self._to_engine, self._to_media, self._to_preview, self._to_receiver):
                 try:
                     task()
                     if task == self._to_engine and not self._dirty:
@@ -130,6 +132,18 @@ class Publisher:
 
     def _to_preview(self) -> None:
         _hand_over(self._preview, self.current)
+
+    def _to_receiver(self) -> None:
+        """Tells the receiver whose groups it has to join to hear who else sends our universes."""
+        outputs = self.current.sections.get("outputs", {"outputs": []})["outputs"]
+        sacn = [
+            number
+            for one in outputs
+            if one["on"] and one["protocol"] == "sacn" and one["mode"] == "multicast"
+            for number in range(one["first_number"], one["first_number"] + one["count"])
+        ]
+        cid = self._engine.ask({"do": "status"}).get("cid", "")
+        self._receiver.ask({"do": "listen", "cid": cid, "sacn": sacn})
 
     def _to_media(self) -> None:
         """Tells the media process which clips are needed at which size."""

@@ -70,6 +70,10 @@ _OUTPUT_FIELDS = (
     "count",
     "first_number",
     "priority",
+    "sync",
+    "rate_hz",
+    "mute",
+    "card_broadcast",
     "on",
 )
 

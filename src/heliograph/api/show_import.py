@@ -114,7 +114,8 @@ class LookRow(Strict):
 class OutputRow(OutputBody):
     id: UUID
     place: int
-    address: str = Field("", max_length=40)
+    address: str = Field("", max_length=400)
+    card_broadcast: str = Field("", max_length=40)
 
 
 MODELS: dict[str, type[BaseModel]] = {

@@ -17,7 +17,9 @@ Kind = Literal[
     "overlap",
     "past the end",
     "not sent",
+    "sent twice",
     "nothing there",
+    "muted",
     "off by one",
     "another subnet",
     "two senders",
@@ -95,7 +97,9 @@ def examine(fixtures: Sequence[PatchedFixture], outputs: Sequence[dict[str, Any]
         *_overlaps(fixtures),
         *_past_the_end(fixtures),
         *_not_sent(fixtures, outputs),
+        *_sent_twice(outputs),
         *_nothing_there(fixtures, outputs),
+        *_muted(outputs),
         *_off_by_one(outputs, network),
         *_another_subnet(outputs, network),
         *_two_senders(outputs, network),
@@ -210,6 +214,42 @@ def _nothing_there(fixtures: Sequence[PatchedFixture], outputs: Sequence[dict[st
             )
 
 
+def _sent_twice(outputs: Sequence[dict[str, Any]]) -> Iterator[Finding]:
+    """One protocol number by two outputs that can reach the same node: it hears two senders."""
+    on = [output for output in outputs if output["on"]]
+    for n, one in enumerate(on):
+        for other in on[n + 1 :]:
+            both = sorted(set(_numbers(one)) & set(_numbers(other)))
+            if one["protocol"] != other["protocol"] or not both or not _may_meet(one, other):
+                continue
+            what = _say(one["protocol"], both[0]) + (f" and {len(both) - 1} more" if both[1:] else "")
+            yield Finding(
+                "sent twice",
+                f"{one['name']} and {other['name']} both send {what}: a node that hears both takes two senders.",
+                other["first_universe"] + both[0] - other["first_number"],
+                output=other["id"],
+                repair=Repair(f"Switch {other['name']} off", "output", other["id"], {"on": False}),
+            )
+
+
+def _may_meet(one: dict[str, Any], other: dict[str, Any]) -> bool:
+    if one["mode"] == other["mode"] == "unicast":
+        return bool(set(one["address"].split(", ")) & set(other["address"].split(", ")))
+    return True
+
+
+def _muted(outputs: Sequence[dict[str, Any]]) -> Iterator[Finding]:
+    for output in outputs:
+        if output["on"] and output.get("mute"):
+            yield Finding(
+                "muted",
+                f"{output['name']} is muted: {_run(output)} is sent dark.",
+                output["first_universe"],
+                output=output["id"],
+                repair=Repair("Let it light", "output", output["id"], {"mute": False}),
+            )
+
+
 def _off_by_one(outputs: Sequence[dict[str, Any]], network: Network) -> Iterator[Finding]:
     """A node that listens one beside what is sent to it, and to nothing that is."""
     for node in network.nodes:
@@ -245,15 +285,16 @@ def _another_subnet(outputs: Sequence[dict[str, Any]], network: Network) -> Iter
     for output in outputs:
         if not (output["on"] and output["mode"] == "unicast" and output["address"]):
             continue
-        there = ipaddress.ip_address(output["address"])
-        if nets and not any(there in net for net in nets):
-            cards = ", ".join(network.cards)
-            yield Finding(
-                "another subnet",
-                f"{output['name']} sends to {output['address']}: none of this machine's networks ({cards}) holds it.",
-                output["first_universe"],
-                output=output["id"],
-            )
+        for address in output["address"].split(", "):
+            there = ipaddress.ip_address(address)
+            if nets and not any(there in net for net in nets):
+                cards = ", ".join(network.cards)
+                yield Finding(
+                    "another subnet",
+                    f"{output['name']} sends to {address}: none of this machine's networks ({cards}) holds it.",
+                    output["first_universe"],
+                    output=output["id"],
+                )
 
 
 def _two_senders(outputs: Sequence[dict[str, Any]], network: Network) -> Iterator[Finding]:
@@ -282,7 +323,7 @@ def _run(output: dict[str, Any]) -> str:
 
 
 def _reaches(output: dict[str, Any], node: HeardNode) -> bool:
-    return bool(output["mode"] != "unicast" or output["address"] == node.ip)
+    return bool(output["mode"] != "unicast" or node.ip in output["address"].split(", "))
 
 
 def _say(protocol: str, number: int) -> str:

@@ -33,7 +33,7 @@ class ControlSide:
         """Starts with the last show known, before the loop runs."""
         if self._keeper.load():
             show = self._keeper.show
-            routes = self._engine.sender.prepare(show.outputs, show.universes)
+            routes = self._engine.sender.prepare(show.outputs, show.universes, show.emission.dark)
             self._engine.adopt(show, routes, resume=self._engine.spool.resumed is not None)
 
     def answer(self, message: Message, fds: list[int]) -> Message:
@@ -61,7 +61,7 @@ class ControlSide:
                 "packets": route.packets_sent,
                 "errors": route.errors,
                 "last_error": route.last_error,
-                "universes": len(route.rows),
+                "universes": int(route.output["count"]),
             }
             for route in engine.sender.routes
         ]
@@ -69,6 +69,7 @@ class ControlSide:
             "state": state_message(engine),
             "stats": engine.stats.summary,
             "outputs": outputs,
+            "cid": engine.sender.cid.hex(),
             "cells": engine.show.rig.cell_count,
             "revision": self._keeper.store.revision,
         }
@@ -76,7 +77,7 @@ class ControlSide:
     def _adopt(self, show: CompiledShow, last: CompiledShow) -> None:
         routes = None
         if show.outputs != last.outputs or show.emission is not last.emission:
-            routes = self._engine.sender.prepare(show.outputs, show.universes)
+            routes = self._engine.sender.prepare(show.outputs, show.universes, show.emission.dark)
         self._engine.between_frames(lambda engine: engine.adopt(show, routes))
 
     def watch_clips(self) -> None:

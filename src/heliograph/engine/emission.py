@@ -47,7 +47,8 @@ class Emission:
 
     `virtual` (N,): cells without a real dimmer. `floor_*`: channels for which 0 would mean something else than
     dark, and their least value. `inverted`: channels that carry 255 less the value. `guard_*`: what the guard
-    forces, spans by fixture.
+    forces, spans by fixture. `muted` (U,): universes whose outputs are all muted. `dark` (U, 512): nothing lit, homes
+    kept, guarded fixtures safe.
     """
 
     universes: Ints
@@ -63,6 +64,8 @@ class Emission:
     guard_at: Ints
     guard_value: Bytes
     guard_spans: Mapping[str, slice]
+    muted: npt.NDArray[np.bool_]
+    dark: Bytes
 
 
 def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
@@ -98,6 +101,15 @@ def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
     fine = dimmers.fine >= 0
     source[_local(universes, dimmers.fine[fine])] = dimmers_at + dimmers.count + np.flatnonzero(fine)
     virtual = np.asarray((dimmers.of_cell < 0).all(axis=1), dtype=bool)
+    floor_at, floor_value = np.array(list(floors), dtype=np.int64), np.array(list(floors.values()), dtype=np.uint8)
+    inverted = _local(universes, rig.inverted)
+    dark = np.maximum(source - constants_at, 0).astype(np.uint8)
+    dark[floor_at] = np.maximum(dark[floor_at], floor_value)
+    dark[inverted] ^= 255
+    dark[guard[0]] = guard[1]
+    muted = _muted(universes, outputs)
+    unlit = np.repeat(muted, SLOTS) & (source < constants_at)
+    source[unlit] = 0
     return Emission(
         universes,
         source,
@@ -106,11 +118,24 @@ def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
         dimmers_at,
         constants_at,
         virtual,
-        np.array(list(floors), dtype=np.int64),
-        np.array(list(floors.values()), dtype=np.uint8),
-        _local(universes, rig.inverted),
+        floor_at,
+        floor_value,
+        inverted,
         *guard,
+        muted,
+        dark.reshape(universes.size, SLOTS),
     )
+
+
+def _muted(universes: Ints, outputs: Sequence[Mapping[str, Any]]) -> npt.NDArray[np.bool_]:
+    """(U,): sent by muted outputs only."""
+    by_mute = {True: np.zeros(universes.size, dtype=np.bool_), False: np.zeros(universes.size, dtype=np.bool_)}
+    for output in outputs:
+        if output["on"]:
+            first = int(output["first_universe"])
+            low, high = np.searchsorted(universes, [first, first + int(output["count"])])
+            by_mute[bool(output.get("mute"))][low:high] = True
+    return by_mute[True] & ~by_mute[False]
 
 
 def _point(source: Ints, universes: Ints, positions: Ints, begin: int) -> None:
@@ -260,7 +285,7 @@ class Emitter:
             self._hand_of = key
             held = hand_values(self._rig, state, fixture_levels(self._rig, self._groups, state))
             universes = self.emission.universes
-            there = np.isin(held.positions // SLOTS + 1, universes)
+            there = np.isin(held.positions // SLOTS + 1, universes[~self.emission.muted])
             self._hand = (_local(universes, held.positions[there]), held.values[there])
         at, values = self._hand
         flat[at] = values

@@ -22,7 +22,8 @@ from heliograph.core.tempo import ShowClock
 from heliograph.engine.clock import Deadlines, Lead, run_in_real_time, sleep_until
 from heliograph.engine.compiled import CompiledShow, empty_show
 from heliograph.engine.render import Renderer
-from heliograph.engine.sender import Route, Sender
+from heliograph.engine.routes import Route
+from heliograph.engine.sender import Sender
 from heliograph.engine.spool import Spool
 from heliograph.engine.stats import Stats
 from heliograph.ipc.frames import FrameWriter

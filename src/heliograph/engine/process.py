@@ -17,6 +17,7 @@ from pathlib import Path
 
 import orjson
 
+from heliograph.engine.announcing import keep_announcing
 from heliograph.engine.clock import CONTROL_PRIORITY, run_in_real_time
 from heliograph.engine.control_side import ControlSide
 from heliograph.engine.loop import Engine
@@ -94,6 +95,9 @@ def main() -> None:
     server = ControlServer(str(data / "run" / "engine.sock"), side.answer)
     server.start()
     threading.Thread(target=side.watch_clips, name="clips", daemon=True).start()
+    threading.Thread(
+        target=keep_announcing, args=(engine.sender, engine.stopping), name="announce", daemon=True
+    ).start()
     threading.Thread(target=_keep, args=(engine, spool), name="keep", daemon=True).start()
     resumed = spool.resumed
     log.info(

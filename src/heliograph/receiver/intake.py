@@ -7,35 +7,30 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from heliograph.ipc.incoming import IncomingWriter
+from heliograph.receiver.announced import Announced
 from heliograph.receiver.nodes import NodeTable
+from heliograph.receiver.streams import ARTNET_PRIORITY, Packet, Streams, Universe
 from heliograph.wire import artnet, sacn
 
 SENDERS_MAX = 256
 """Senders of malformed packets that are counted by name; the rest together."""
 
-STREAMS_MAX = 4_096
-
-
-@dataclass(slots=True)
-class Stream:
-    """One universe from one sender."""
-
-    packets: int = 0
-    late: int = 0
-    sequence: int = 0
-    last_s: float = 0.0
+LINES_MAX = 1_000
+"""Lines of streams in a status."""
 
 
 @dataclass(slots=True)
 class Intake:
-    """Counters and tables of everything that arrives."""
+    """Counters and tables of everything that arrives. `own`: addresses of our cards, `cid`: of our sACN packets."""
 
     own: set[str] = field(default_factory=set)
+    cid: bytes = b""
     nodes: NodeTable = field(default_factory=NodeTable)
+    announced: Announced = field(default_factory=Announced)
+    streams: Streams = field(default_factory=Streams)
     counts: Counter[str] = field(default_factory=Counter)
     malformed: Counter[str] = field(default_factory=Counter)
     reasons: dict[str, str] = field(default_factory=dict)
-    streams: dict[tuple[str, int, str], Stream] = field(default_factory=dict)
     incoming: IncomingWriter | None = None
 
     def artnet(self, packet: bytes, source: str, card: str, now_s: float) -> artnet.Poll | None:
@@ -53,8 +48,10 @@ class Intake:
             elif code == artnet.OP_DMX:
                 dmx = artnet.decode_dmx(packet)
                 self.counts["ArtDmx"] += 1
-                if self._stream("artnet", dmx.port_address, source, dmx.sequence, now_s, artnet.accepts_sequence):
-                    self._keep("artnet", dmx.port_address, 100, source.encode(), now_s, dmx.data)
+                key = f"{source} {dmx.physical}" if dmx.physical else source
+                self._take(
+                    Packet("artnet", dmx.port_address, key, "", source, ARTNET_PRIORITY, dmx.sequence, dmx.data), now_s
+                )
             else:
                 self.counts["other Art-Net"] += 1
         except artnet.MalformedPacketError as error:
@@ -67,39 +64,62 @@ class Intake:
         except artnet.MalformedPacketError as error:
             self._refuse(source, str(error))
             return
-        if source in self.own:
+        if read.cid == self.cid:
             self.counts["own"] += 1
+        elif isinstance(read, sacn.Discovery):
+            self.counts["announcements"] += 1
+            self.announced.hear(read, source, now_s)
         elif isinstance(read, sacn.Data):
             self.counts["sACN data"] += 1
-            on_time = self._stream("sacn", read.universe, read.cid.hex(), read.sequence, now_s, sacn.accepts_sequence)
-            hidden = read.options & (sacn.OPTION_PREVIEW | sacn.OPTION_TERMINATED)
-            if on_time and not hidden and read.start_code == 0:
-                self._keep("sacn", read.universe, read.priority, read.cid, now_s, read.slots)
+            if read.options & sacn.OPTION_PREVIEW:
+                return
+            self._take(
+                Packet(
+                    "sacn",
+                    read.universe,
+                    read.cid.hex(),
+                    read.name,
+                    source,
+                    read.priority,
+                    read.sequence,
+                    read.slots,
+                    levels=read.start_code == 0,
+                    ends=bool(read.options & sacn.OPTION_TERMINATED),
+                ),
+                now_s,
+            )
         else:
             self.counts["other sACN"] += 1
 
-    def _stream(self, protocol: str, number: int, sender: str, sequence: int, now_s: float, accepts: Any) -> bool:
-        """Counts a packet of a stream; False for one that is late or of a stream too many."""
-        key = (protocol, number, sender)
-        stream = self.streams.get(key)
-        if stream is None:
-            if len(self.streams) >= STREAMS_MAX:
-                self.counts["streams not followed"] += 1
-                return False
-            stream = self.streams[key] = Stream(sequence=(sequence - 1) % 256)
-        stream.packets += 1
-        if accepts(stream.sequence, sequence) or now_s - stream.last_s > sacn.SOURCE_LOST_S:
-            stream.sequence = sequence
-            on_time = True
-        else:
-            stream.late += 1
-            on_time = False
-        stream.last_s = now_s
-        return on_time
+    def look(self, now_s: float) -> None:
+        """What silence changes; to be called a few times a second."""
+        self.nodes.look(now_s)
+        self.announced.look(now_s)
+        for universe in self.streams.look(now_s):
+            self._keep(universe, now_s)
 
-    def _keep(self, protocol: str, number: int, priority: int, source: bytes, now_s: float, data: bytes) -> None:
-        if self.incoming is not None and not self.incoming.write(
-            protocol, number, priority, source, round(now_s * 1e9), data
+    def news(self) -> list[str]:
+        """Sentences for the event log since the last call."""
+        news = [*self.nodes.changes, *self.streams.changes]
+        self.nodes.changes.clear()
+        self.streams.changes.clear()
+        return news
+
+    def _take(self, packet: Packet, now_s: float) -> None:
+        universe = self.streams.take(packet, now_s)
+        if universe is not None:
+            self._keep(universe, now_s)
+
+    def _keep(self, universe: Universe, now_s: float) -> None:
+        """Keeps the merged levels; where the last sender went, the last levels stay with the time they came."""
+        counting = universe.counting()
+        if self.incoming is None or not counting:
+            return
+        first = counting[0]
+        source = bytes.fromhex(first.key) if universe.protocol == "sacn" else first.key.encode()
+        newest_ns = round(max(one.last_s for one in counting) * 1e9)
+        if not self.incoming.write(
+            universe.protocol, universe.number, first.priority, source, newest_ns, universe.levels()
         ):
             self.counts["universes not kept"] += 1
 
@@ -112,14 +132,12 @@ class Intake:
     def as_json(self, now_s: float) -> dict[str, Any]:
         return {
             "nodes": self.nodes.as_json(now_s),
+            "announced": self.announced.as_json(now_s),
             "counts": dict(self.counts),
             "malformed": [
                 {"sender": name, "packets": n, "last": self.reasons[name]} for name, n in self.malformed.most_common(20)
             ],
             "malformed_total": sum(self.malformed.values()),
-            "streams": [
-                {"protocol": p, "number": n, "sender": s, "packets": one.packets, "late": one.late}
-                for (p, n, s), one in list(self.streams.items())[:200]
-                if now_s - one.last_s <= sacn.SOURCE_LOST_S
-            ],
+            "streams": self.streams.as_json(now_s, LINES_MAX),
+            "not_followed": self.streams.not_followed,
         }

@@ -14,6 +14,7 @@ import socket
 import threading
 import time
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -24,6 +25,7 @@ from heliograph.ipc.control import ControlServer, Message
 from heliograph.ipc.incoming import IncomingWriter
 from heliograph.ipc.log import start_log
 from heliograph.ipc.places import fast_folder
+from heliograph.receiver.groups import SacnGroups, drop_cid
 from heliograph.receiver.intake import Intake
 from heliograph.wire import artnet, sacn
 
@@ -34,11 +36,13 @@ READ_AT_ONCE = 512
 
 @dataclass(slots=True)
 class CardIn:
-    """A card's sockets: unicast and directed broadcast on 6454, unicast on 5568."""
+    """A card's sockets: unicast and directed broadcast on 6454, unicast and groups on 5568."""
 
     address: str
     broadcast: str
     artnet: socket.socket
+    groups: SacnGroups
+    sacn: socket.socket | None
 
 
 class Receiver:
@@ -53,6 +57,8 @@ class Receiver:
         self._new: list[tuple[str, str, int, int]] = []
         self.stopping = False
         self._poll_due = 0.0
+        self._wanted: set[int] = set()
+        self._joined: set[int] = set()
 
     def add_card(self, address: str, broadcast: str, fd: int, broadcast_fd: int) -> None:
         """From any thread; the loop takes it up."""
@@ -71,6 +77,11 @@ class Receiver:
                 return self.intake.as_json(time.monotonic())
         if message["do"] == "card" and len(fds) == 2:
             self.add_card(message["address"], message["broadcast"], fds[0], fds[1])
+            return {}
+        if message["do"] == "listen":
+            with self._lock:
+                self.intake.cid = bytes.fromhex(message["cid"])
+                self._wanted = {int(n) for n in message["sacn"] if 1 <= int(n) <= sacn.UNIVERSE_MAX}
             return {}
         raise InputError(f"The receiver knows no command '{message['do']}'.", where="do")
 
@@ -93,12 +104,33 @@ class Receiver:
             for one in (own, heard):
                 one.setblocking(False)
                 self._selector.register(one, selectors.EVENT_READ, ("artnet", address))
-            self._cards[address] = CardIn(address, broadcast, own)
+            groups = SacnGroups(address, partial(self._watch, address), self._selector.unregister)
+            self._cards[address] = CardIn(address, broadcast, own, groups, self._open_sacn(address))
             self.intake.own.add(address)
-            self._open_sacn(address)
             self._poll_due = 0.0
+            self._joined = set()
 
-    def _open_sacn(self, address: str) -> None:
+    def _watch(self, card: str, incoming: socket.socket) -> None:
+        incoming.setsockopt(socket.SOL_SOCKET, socket.SO_RCVBUF, RECEIVE_BUFFER)
+        self._selector.register(incoming, selectors.EVENT_READ, ("sacn", card))
+
+    def _follow(self) -> None:
+        """Joins the groups of universes we send, others announce, or somebody asked for."""
+        with self._lock:
+            wanted, cid = self._wanted | self.intake.announced.universes | {sacn.UNIVERSE_DISCOVERY}, self.intake.cid
+        if wanted == self._joined or not self._cards:
+            return
+        self._joined = wanted
+        failed: set[int] = set()
+        for card in self._cards.values():
+            if card.sacn is not None:
+                drop_cid(card.sacn, cid)
+            card.groups.follow(wanted, cid)
+            failed |= card.groups.failed
+        if failed:
+            self._log.warning(f"{len(failed)} sACN groups could not be joined, the first is {min(failed)}")
+
+    def _open_sacn(self, address: str) -> socket.socket | None:
         incoming = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
         incoming.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         incoming.setsockopt(socket.SOL_SOCKET, socket.SO_RCVBUF, RECEIVE_BUFFER)
@@ -107,9 +139,10 @@ class Receiver:
         except OSError as error:
             incoming.close()
             self._log.warning(f"sACN cannot be received on {address}: {error.strerror}")
-            return
+            return None
         incoming.setblocking(False)
         self._selector.register(incoming, selectors.EVENT_READ, ("sacn", address))
+        return incoming
 
     def _read(self, incoming: socket.socket, kind: str, card: str) -> None:
         for _ in range(READ_AT_ONCE):
@@ -147,9 +180,10 @@ class Receiver:
                 with contextlib.suppress(OSError):
                     card.artnet.sendto(artnet.encode_poll(), (card.broadcast, artnet.PORT))
         with self._lock:
-            self.intake.nodes.look(now_s)
-            changes, self.intake.nodes.changes = self.intake.nodes.changes, []
-        for sentence in changes:
+            self.intake.look(now_s)
+            news = self.intake.news()
+        self._follow()
+        for sentence in news:
             self._log.info(sentence, event_for_people=True)
 
 

@@ -44,6 +44,7 @@ class SimulatedNode:
         self.lock = threading.Lock()
         self.replies = 0
         self.stopping = False
+        self._synchronised: set[int] = set()
         self._selector = selectors.DefaultSelector()
         self._sender = self._listen("artnet", address, artnet.PORT)
         self._listen("artnet", LOOPBACK_BROADCAST, artnet.PORT)
@@ -83,6 +84,10 @@ class SimulatedNode:
                 return
             with self.lock:
                 poll = self.inputs.take(protocol, packet, source, _received_s(ancillary))
+                groups = self.inputs.sync_groups - self._synchronised
+            if groups:
+                self._synchronised |= groups
+                self._join(sorted(groups))
             if poll is not None:
                 self._reply(source, poll)
 

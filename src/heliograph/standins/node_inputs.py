@@ -14,16 +14,24 @@ from heliograph.wire import artnet, sacn
 SOURCE_LOST_S = 2.5
 SOURCES_MAX = 8
 
+ARTSYNC = 1
+"""ArtSync has no number: all of a sender belong together."""
+
+ARTSYNC_LOST_S = 4.0
+"""A node goes back to immediate output after so long without ArtSync [S]."""
+
 
 @dataclass(slots=True)
 class Source:
-    """One sender of one universe."""
+    """One sender of one universe. `waiting`: data that wait for the synchronisation `sync` (0: none)."""
 
     name: str
     sequence: int
     priority: int
     data: bytes
     last_s: float
+    sync: int = 0
+    waiting: bytes | None = None
 
 
 @dataclass(slots=True)
@@ -33,6 +41,7 @@ class NodeUniverse:
     packets: int = 0
     late: int = 0
     terminated: int = 0
+    synced: int = 0
     gap_max_s: float = 0.0
     first_s: float = 0.0
     last_s: float = 0.0
@@ -62,6 +71,8 @@ class NodeInputs:
 
     listens: set[tuple[str, int]]
     universes: dict[tuple[str, int], NodeUniverse] = field(default_factory=dict)
+    syncs: dict[tuple[str, int], float] = field(default_factory=dict)
+    sync_groups: set[int] = field(default_factory=set)
     malformed: int = 0
     other: Counter[str] = field(default_factory=Counter)
 
@@ -76,7 +87,9 @@ class NodeInputs:
                 return artnet.decode_poll(packet)
             if code == artnet.OP_DMX:
                 dmx = artnet.decode_dmx(packet)
-                self._frame("artnet", dmx.port_address, source, dmx.sequence, 100, dmx.data, now_s)
+                self._frame("artnet", dmx.port_address, source, dmx.sequence, 100, dmx.data, now_s, ARTSYNC)
+            elif code == artnet.OP_SYNC:
+                self._synchronise("artnet", source, ARTSYNC, now_s)
             else:
                 self.other[f"opcode {code:#06x}"] += 1
         except artnet.MalformedPacketError:
@@ -85,6 +98,9 @@ class NodeInputs:
 
     def _sacn(self, packet: bytes, now_s: float) -> None:
         read = sacn.decode(packet)
+        if isinstance(read, sacn.Sync):
+            self._synchronise("sacn", read.cid.hex(), read.address, now_s)
+            return
         if not isinstance(read, sacn.Data) or read.start_code != 0 or read.options & sacn.OPTION_PREVIEW:
             self.other["not levels"] += 1
             return
@@ -96,10 +112,32 @@ class NodeInputs:
                 if name in universe.sources and len(universe.sources) > 1:
                     del universe.sources[name]
             return
-        self._frame("sacn", read.universe, name, read.sequence, read.priority, read.slots, now_s)
+        if read.sync:
+            self.sync_groups.add(read.sync)
+        self._frame("sacn", read.universe, name, read.sequence, read.priority, read.slots, now_s, read.sync)
+
+    def _synchronise(self, protocol: str, name: str, sync: int, now_s: float) -> None:
+        """What waits for this synchronisation acts now. ArtSync is ignored where two senders merge [S]."""
+        self.syncs[(name, sync)] = now_s
+        for (kind, _), universe in self.universes.items():
+            source = universe.sources.get(name)
+            if kind != protocol or source is None or source.sync != sync or source.waiting is None:
+                continue
+            if protocol == "sacn" or len(universe.sources) == 1:
+                source.data, source.waiting = source.waiting, None
+                universe.synced += 1
+
+    def _waits(self, protocol: str, name: str, sync: int, alone: bool, now_s: float) -> bool:
+        """Whether data act only at the next synchronisation: once one was heard, and until it stays away.
+
+        Every sACN stream is treated as if its force-sync bit were set, as Heliograph sets it.
+        """
+        lost_s = ARTSYNC_LOST_S if protocol == "artnet" else SOURCE_LOST_S
+        heard = now_s - self.syncs.get((name, sync), -1e9) <= lost_s
+        return heard and (alone or protocol == "sacn")
 
     def _frame(
-        self, protocol: str, number: int, name: str, sequence: int, priority: int, data: bytes, now_s: float
+        self, protocol: str, number: int, name: str, sequence: int, priority: int, data: bytes, now_s: float, sync: int
     ) -> None:
         if (protocol, number) not in self.listens:
             self.other[f"{protocol} {number} is not ours"] += 1
@@ -121,12 +159,16 @@ class NodeInputs:
         universe.packets += 1
         universe.last_s = now_s
         universe.sequences = [*universe.sequences[-7:], sequence]
-        universe.sources[name] = Source(name, sequence, priority, data, now_s)
+        alone = not universe.sources or set(universe.sources) == {name}
+        if sync and source is not None and self._waits(protocol, name, sync, alone, now_s):
+            universe.sources[name] = Source(name, sequence, priority, source.data, now_s, sync, data)
+        else:
+            universe.sources[name] = Source(name, sequence, priority, data, now_s, sync)
 
     def reset(self) -> None:
         """Begins counting anew; sources and data stay."""
         for universe in self.universes.values():
-            universe.packets = universe.late = universe.terminated = 0
+            universe.packets = universe.late = universe.terminated = universe.synced = 0
             universe.gap_max_s = 0.0
         self.malformed = 0
         self.other.clear()
@@ -140,6 +182,7 @@ class NodeInputs:
                     "packets": u.packets,
                     "late": u.late,
                     "terminated": u.terminated,
+                    "synced": u.synced,
                     "rate": round(u.rate(), 2),
                     "gap_max_ms": round(u.gap_max_s * 1000, 2),
                     "silent_ms": round((now_s - u.last_s) * 1000, 1),

@@ -143,6 +143,10 @@ class Output(ShowRow):
     count = IntegerField()
     first_number = IntegerField()
     priority = IntegerField()
+    sync = IntegerField()
+    rate_hz = IntegerField()
+    mute = BooleanField()
+    card_broadcast = TextField()
     on = BooleanField(column_name="on")
 
 

@@ -83,6 +83,18 @@ def received(context: ContextOf) -> list[schemas.ReceivedUniverse]:
     ]
 
 
+@router.get("/streams")
+def streams(context: ContextOf) -> list[schemas.StreamView]:
+    """Who sends which universe to us, and who of them counts."""
+    return [schemas.StreamView(**one) for one in context.receiver.ask({"do": "status"})["streams"]]
+
+
+@router.get("/announced")
+def announced(context: ContextOf) -> list[schemas.AnnouncedView]:
+    """Sources that announce their universes by sACN universe discovery."""
+    return [schemas.AnnouncedView(**one) for one in context.receiver.ask({"do": "status"})["announced"]]
+
+
 def _numbers(context: ContextOf, universe: int) -> list[str]:
     """How each output that carries the universe numbers it on the wire."""
     outputs = context.publisher.current.sections.get("outputs", {"outputs": []})["outputs"]

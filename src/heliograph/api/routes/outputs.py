@@ -18,7 +18,18 @@ from heliograph.store import rows
 
 router = APIRouter(prefix="/api", tags=["outputs"])
 
-UNIVERSES_MAX = 32_768
+_LABELS: dict[tuple[str, object], str] = {
+    ("on", True): "Switched an output on",
+    ("on", False): "Switched an output off",
+    ("mute", True): "Muted an output",
+    ("mute", False): "Let a muted output light again",
+}
+
+DESTINATIONS_MAX = 16
+"""Each destination is sent every universe: more of them would better be served by multicast."""
+
+PLAIN_FIELDS = {"on", "name", "priority", "rate_hz", "mute"}
+"""Fields that touch no other: changing one asks neither the name server nor the network cards."""
 
 
 @router.get("/cards")
@@ -40,11 +51,13 @@ def add_output(body: schemas.NewOutput, context: ContextOf, author: AuthorOf) ->
 @router.patch("/outputs/{output_id}")
 def change_output(output_id: str, body: schemas.OutputPatch, context: ContextOf, author: AuthorOf) -> schemas.Done:
     given = only_given(body.model_dump())
-    label = f"Switched an output {'on' if body.on else 'off'}" if set(given) == {"on"} else "Changed an output"
+    label = _LABELS.get(next(iter(given.items())), "Changed an output") if len(given) == 1 else "Changed an output"
     with editing(context, author, label) as work:
         now = rows.record_of(work.get("output", output_id))
         wanted = {**{k: v for k, v in now.items() if k not in ("id", "rev", "place")}, **given}
-        if set(given) - {"on", "name", "priority"}:
+        if given.get("protocol", now["protocol"]) != now["protocol"]:
+            wanted["sync"] = given.get("sync", 0)  # the numbers of one protocol mean nothing in the other
+        if set(given) - PLAIN_FIELDS:
             wanted = _complete(context, wanted)
         _check_twice(wanted, rows.all_of("output", str(work.show.id)), output_id)
         work.update("output", output_id, wanted, body.rev)
@@ -59,16 +72,47 @@ def delete_output(output_id: str, context: ContextOf, author: AuthorOf) -> schem
 
 
 def _complete(context: Context, output: dict[str, Any]) -> dict[str, Any]:
-    """Checks what depends on other fields; resolves the destination, chooses a card where none is given."""
+    """Checks what depends on other fields; resolves the destinations, chooses a card where none is given."""
     _check_numbers(output)
+    _check_sync(output)
     cards = context.cards()
     address = ""
     if output["mode"] == "unicast":
-        address = resolve(output["destination"])
-    card = _card(cards, output["card"], address)
+        address = ", ".join(_resolved(output["destination"]))
+    card = _card(cards, output["card"], address.split(", ")[0])
     if output["mode"] == "broadcast":
         address = card.broadcast
-    return {**output, "card": card.address, "address": address}
+    return {**output, "card": card.address, "card_broadcast": card.broadcast, "address": address}
+
+
+def _resolved(typed: str) -> list[str]:
+    """The addresses of destinations separated by commas, each once."""
+    parts = [part.strip() for part in typed.split(",")]
+    if len(parts) > DESTINATIONS_MAX:
+        raise InputError(
+            f"These are {len(parts)} destinations: an output sends to {DESTINATIONS_MAX} at most.",
+            where="destination",
+            repair="Use another output for the others, broadcast, or multicast by sACN.",
+        )
+    addresses = [resolve(part) for part in parts]
+    twice = next((one for one in addresses if addresses.count(one) > 1), None)
+    if twice is not None:
+        raise InputError(f"{twice} is among the destinations twice.", where="destination", repair="Leave one of them.")
+    return addresses
+
+
+def _check_sync(output: dict[str, Any]) -> None:
+    if output["protocol"] == "artnet" and output["sync"] > 1:
+        raise InputError(
+            "ArtSync has no number.", where="sync", repair="0 sends none, 1 sends an ArtSync after every frame."
+        )
+    first = output["first_number"]
+    if output["protocol"] == "sacn" and first <= output["sync"] < first + output["count"]:
+        raise InputError(
+            f"sACN {output['sync']} carries values of this output.",
+            where="sync",
+            repair="Choose a universe for the synchronisation that carries nothing else.",
+        )
 
 
 def _check_numbers(output: dict[str, Any]) -> None:
@@ -131,16 +175,13 @@ def _check_twice(output: dict[str, Any], others: list[dict[str, Any]], own: str)
     """One protocol number to one destination has one sequence, so it may be sent once only."""
     first, last = output["first_number"], output["first_number"] + output["count"] - 1
     for other in others:
-        same = (other["protocol"], other["mode"], other["address"]) == (
-            output["protocol"],
-            output["mode"],
-            output["address"],
-        )
-        if other["id"] == own or not same:
+        alike = (other["protocol"], other["mode"]) == (output["protocol"], output["mode"])
+        both = set(output["address"].split(", ")) & set(other["address"].split(", "))
+        if other["id"] == own or not alike or not both:
             continue
         low = max(first, other["first_number"])
         if low <= min(last, other["first_number"] + other["count"] - 1):
-            where = output["address"] or "multicast"
+            where = min(both) or "multicast"
             raise InputError(
                 f"Output '{other['name']}' already sends {output['protocol']} {low} to {where}.",
                 where="first_number",

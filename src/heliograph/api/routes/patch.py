@@ -179,5 +179,9 @@ def _network(context: Context) -> Network:
         known = nodes.get(key, HeardNode(one["ip"], one["name"], (), one["by_sacn"]))
         nodes[key] = HeardNode(known.ip, known.name, (*known.outputs, *one["outputs"]), known.by_sacn)
     cards = [f"{card.address}/{card.netmask}" for card in context.cards()]
-    senders = [(one["protocol"], one["number"], f"Another device ({one['sender']})") for one in status["streams"]]
+    senders = [(one["protocol"], one["number"], _sender_name(one)) for one in status["streams"]]
     return Network(list(nodes.values()), cards, senders)
+
+
+def _sender_name(stream: dict[str, Any]) -> str:
+    return f"{stream['name']} ({stream['ip']})" if stream["name"] else f"Another device ({stream['ip']})"

@@ -33,6 +33,7 @@ from heliograph.api.schemas.matrices import (
     WeaveSaid,
 )
 from heliograph.api.schemas.outputs import (
+    AnnouncedView,
     CardView,
     Levels,
     NewOutput,
@@ -41,6 +42,7 @@ from heliograph.api.schemas.outputs import (
     OutputView,
     OwnerView,
     ReceivedUniverse,
+    StreamView,
 )
 from heliograph.api.schemas.patching import (
     Addressing,
@@ -113,6 +115,7 @@ __all__ = [
     "AddText",
     "AddressPlan",
     "Addressing",
+    "AnnouncedView",
     "AttributeView",
     "Batch",
     "BlockBody",
@@ -198,6 +201,7 @@ __all__ = [
     "SpeedBody",
     "Stepped",
     "StopBody",
+    "StreamView",
     "Strict",
     "ToMode",
     "ToName",

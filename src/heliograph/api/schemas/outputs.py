@@ -9,19 +9,29 @@ from pydantic import BaseModel, Field
 
 from heliograph.api.schemas.base import Name, Strict
 
+DESTINATIONS_LENGTH = 1_000
+
 
 class OutputBody(Strict):
-    """`first_number`: the protocol's own number of the first universe (Art-Net counts from 0, sACN from 1)."""
+    """`first_number`: the protocol's own number of the first universe (Art-Net counts from 0, sACN from 1).
+
+    `destination`: one or several addresses or names, separated by commas. `sync`: sACN: the universe of the
+    synchronisation packets, 0: none; Art-Net: 1 sends an ArtSync after each frame. `rate_hz`: of the 44 frames of a
+    second so many are sent. `mute`: goes on sending, nothing lit.
+    """
 
     name: Name
     protocol: Literal["artnet", "sacn"]
     mode: Literal["unicast", "broadcast", "multicast"]
-    destination: str = Field("", max_length=253)
+    destination: str = Field("", max_length=DESTINATIONS_LENGTH)
     card: str = Field("", max_length=40)
     first_universe: int = Field(1, ge=1, le=63999)
     count: int = Field(1, ge=1, le=32768)
     first_number: int = Field(0, ge=0, le=63999)
     priority: int = Field(100, ge=0, le=200)
+    sync: int = Field(0, ge=0, le=63999)
+    rate_hz: int = Field(44, ge=1, le=44)
+    mute: bool = False
     on: bool = True
 
 
@@ -33,18 +43,21 @@ class OutputPatch(Strict):
     name: Name | None = None
     protocol: Literal["artnet", "sacn"] | None = None
     mode: Literal["unicast", "broadcast", "multicast"] | None = None
-    destination: str | None = Field(None, max_length=253)
+    destination: str | None = Field(None, max_length=DESTINATIONS_LENGTH)
     card: str | None = Field(None, max_length=40)
     first_universe: int | None = Field(None, ge=1, le=63999)
     count: int | None = Field(None, ge=1, le=32768)
     first_number: int | None = Field(None, ge=0, le=63999)
     priority: int | None = Field(None, ge=0, le=200)
+    sync: int | None = Field(None, ge=0, le=63999)
+    rate_hz: int | None = Field(None, ge=1, le=44)
+    mute: bool | None = None
     on: bool | None = None
     rev: int | None = None
 
 
 class OutputView(BaseModel):
-    """`spelled_first`, `spelled_last`: the protocol's numbers in every counting."""
+    """`spelled_first`, `spelled_last`: the protocol's numbers in every counting. `address`: of each destination."""
 
     id: str
     rev: int
@@ -59,6 +72,9 @@ class OutputView(BaseModel):
     count: int
     first_number: int
     priority: int
+    sync: int
+    rate_hz: int
+    mute: bool
     on: bool
     spelled_first: str
     spelled_last: str
@@ -72,6 +88,36 @@ class OwnerView(BaseModel):
     name: str
     written: str
     label: str
+
+
+class StreamView(BaseModel):
+    """One sender of one universe that arrives. `number` is the protocol's own; `counts`: its values are taken;
+    `rate` in packets a second; `lost`: packets its sequence skipped; `late`: such as came out of order; `left_out`:
+    packets of more senders than are followed."""
+
+    protocol: str
+    number: int
+    sender: str
+    name: str
+    ip: str
+    priority: int
+    counts: bool
+    packets: int
+    rate: float
+    late: int
+    lost: int
+    ago_s: float
+    left_out: int
+
+
+class AnnouncedView(BaseModel):
+    """A source that announces its universes by sACN universe discovery."""
+
+    cid: str
+    name: str
+    ip: str
+    universes: list[int]
+    ago_s: float
 
 
 class ReceivedUniverse(BaseModel):

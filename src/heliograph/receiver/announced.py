@@ -1,0 +1,56 @@
+"""Sources that announce their universes by sACN universe discovery, page by page, every ten seconds [S]."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from heliograph.wire import sacn
+
+FORGET_S = 2 * sacn.DISCOVERY_INTERVAL_S + 1.0
+"""A source that missed two announcements is gone (common practice)."""
+
+SOURCES_MAX = 256
+
+
+@dataclass(slots=True)
+class Source:
+    name: str
+    ip: str
+    last_s: float
+    pages: dict[int, tuple[int, ...]] = field(default_factory=dict)
+
+    @property
+    def universes(self) -> list[int]:
+        return sorted({number for page in self.pages.values() for number in page})
+
+
+@dataclass(slots=True)
+class Announced:
+    sources: dict[str, Source] = field(default_factory=dict)
+
+    def hear(self, page: sacn.Discovery, ip: str, now_s: float) -> None:
+        key = page.cid.hex()
+        source = self.sources.get(key)
+        if source is None:
+            if len(self.sources) >= SOURCES_MAX:
+                return
+            source = self.sources[key] = Source(page.name, ip, now_s)
+        source.name, source.ip, source.last_s = page.name, ip, now_s
+        source.pages = {n: numbers for n, numbers in source.pages.items() if n <= page.last_page}
+        source.pages[page.page] = page.universes
+
+    def look(self, now_s: float) -> None:
+        for key, source in list(self.sources.items()):
+            if now_s - source.last_s > FORGET_S:
+                del self.sources[key]
+
+    @property
+    def universes(self) -> set[int]:
+        return {number for source in self.sources.values() for number in source.universes}
+
+    def as_json(self, now_s: float) -> list[dict[str, Any]]:
+        return [
+            {"cid": key, "name": one.name, "ip": one.ip, "universes": one.universes, "ago_s": round(now_s - one.last_s)}
+            for key, one in sorted(self.sources.items(), key=lambda pair: pair[1].name)
+        ]
