@@ -13,7 +13,8 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-from heliograph.core.matrix import CellKey, pack, weave
+from heliograph.core.matrix import CellKey, pack
+from heliograph.core.weaving import Weave, place
 from heliograph.engine.sections import content_hash
 from heliograph.ipc.control import ControlClient
 
@@ -48,7 +49,7 @@ def show_sections(universes: int) -> dict[str, Any]:
         for n in range(universes)
     ]
     keys = [CellKey(f"f{n}", str(c + 1)) for n in range(universes) for c in range(PIXELS)]
-    placed = pack(weave(keys, universes, PIXELS, "top left", "columns", True))
+    placed = pack(place(keys, Weave(universes, PIXELS, "top left", "columns", True)))
     layers = [
         layer("a", "Flat"),
         layer("b", "Relay", params={"order": "column", "width": max(2, universes // 8), "overlap": 50}),

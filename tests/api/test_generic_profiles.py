@@ -9,9 +9,10 @@ import pytest
 
 from heliograph.api.generic import generic_profiles
 from heliograph.core.attributes import EMITTERS
-from heliograph.core.matrix import CellKey, pack, weave
+from heliograph.core.matrix import CellKey, pack
 from heliograph.core.playback import PlaybackState, advance
 from heliograph.core.profile import Mode, mode_from_json
+from heliograph.core.weaving import Weave, place
 from heliograph.engine.compiled import compile_show
 from heliograph.engine.render import Renderer
 from tests.engine.shows import layer, look
@@ -90,7 +91,7 @@ def white_on(data: dict[str, Any], guarded: bool, armed: bool) -> list[tuple[str
     """(attribute, value) of every channel of the first universe with white painted on all cells."""
     parsed = mode_from_json(data)
     keys = [CellKey("f", str(n + 1)) for n in range(parsed.cell_count)]
-    placed = pack(weave(keys, parsed.cell_count, 1, "top left", "rows", False))
+    placed = pack(place(keys, Weave(parsed.cell_count, 1, "top left", "rows", False)))
     sections: dict[str, Any] = {
         "rig": {
             "modes": {"m": {"mode": data, "guarded": guarded}},

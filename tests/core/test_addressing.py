@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+import random
 from typing import Any
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heliograph.core.addressing import SCHEMES, ToAddress, in_order, plan_addresses
+from heliograph.core.addressing import SCHEMES, Ports, ToAddress, in_order, plan_addresses, plan_ranks
 from heliograph.core.channel import Channel
 from heliograph.core.dmx import Address
 from heliograph.core.errors import InputError
 from heliograph.core.patch import Occupancy, all_positions, place_mode
 from heliograph.core.profile import Block, Mode
+from heliograph.core.weaving import Weave, squares_of
 
 
 def mode(channels: int, cells: int = 0, runs_on: bool = False) -> Mode:
@@ -78,7 +80,7 @@ def test_past_the_last_universe() -> None:
 sizes = st.lists(st.tuples(st.integers(1, 300), st.booleans()), min_size=1, max_size=12)
 
 
-@given(sizes, st.sampled_from(SCHEMES), st.integers(1, 512))
+@given(sizes, st.sampled_from([scheme for scheme in SCHEMES if scheme != "node ports"]), st.integers(1, 512))
 def test_nobody_shares_a_channel_and_the_order_is_kept(wanted: Any, scheme: Any, channel: int) -> None:
     some = [
         ToAddress(str(n), n, "x", mode(3, cells=size, runs_on=True) if cells else mode(size), None)
@@ -96,3 +98,59 @@ def test_nobody_shares_a_channel_and_the_order_is_kept(wanted: Any, scheme: Any,
             assert move.to.universe == move.end.universe
         seen.update(positions)
         last = positions[-1]
+
+
+def rows_of(places: list[tuple[str, float, float]]) -> list[str]:
+    return sorted((ranks := plan_ranks(places)), key=lambda key: ranks[key])
+
+
+def test_plan_order_goes_row_by_row_from_the_top_each_from_the_left() -> None:
+    places = [("a", 3.0, 1.0), ("b", 1.0, 1.02), ("c", 2.0, 4.0), ("d", 0.0, 1.0), ("e", 5.0, 3.98)]
+    assert rows_of(places) == ["c", "e", "d", "b", "a"]
+    assert [plan_ranks(places)[key][1] for key in "cedba"] == [0, 0, 1, 1, 1]
+
+
+def test_a_universe_a_row() -> None:
+    one = mode(30)
+    some = [ToAddress(f"f{n}", n + 1, "x", one, None, rank=n, row=n // 3) for n in range(7)]
+    moves = plan_addresses(some, "a universe a row", Address(4, 11), Occupancy())
+    assert [str(move.to) for move in moves] == ["U4.11", "U4.41", "U4.71", "U5.1", "U5.31", "U5.61", "U6.1"]
+
+
+def test_fixtures_on_the_ports_of_a_node() -> None:
+    """Ports need not be neighbours: U7, U9 and U3 of one node."""
+    some = fixtures(7, mode(60))
+
+    def on(ports: Ports, chosen: list[ToAddress] = some) -> list[str]:
+        moves = plan_addresses(chosen, "node ports", Address(1, 1), Occupancy(), ports)
+        return [str(move.to) for move in moves]
+
+    assert on(Ports((7, 9, 3))) == ["U7.1", "U7.61", "U7.121", "U9.1", "U9.61", "U9.121", "U3.1"]
+    assert on(Ports((7, 9), 5))[4:] == ["U7.241", "U9.1", "U9.61"]
+    with pytest.raises(InputError, match="7 fixtures, 2 on a port, need 4 ports: there are 3"):
+        on(Ports((7, 9, 3), 2))
+    with pytest.raises(InputError, match="do not fit into U7: 9 Lamp 9 would end in U8"):
+        on(Ports((7,)), fixtures(9, mode(60)))
+    with pytest.raises(InputError, match="No port"):
+        on(Ports(()))
+
+
+@given(
+    st.integers(1, 8),
+    st.integers(1, 8),
+    st.sampled_from(["top left", "top right", "bottom left", "bottom right"]),
+    st.sampled_from(["rows", "columns"]),
+    st.integers(0, 3),
+    st.integers(0, 1000),
+)
+def test_after_addressing_by_strand_the_strand_is_the_way_chosen(
+    width: int, height: int, corner: Any, along: Any, snake: int, seed: int
+) -> None:
+    """Whatever stood where before: cells of the matrix in address order lie along the way, square by square."""
+    way = squares_of(Weave(width, height, corner, along, snake))
+    stands = random.Random(seed).sample(way, len(way))  # fixture n stands on stands[n]
+    turn = {square: n for n, square in enumerate(way)}
+    some = [ToAddress(f"f{n}", n + 1, "x", mode(3), None, rank=turn[square]) for n, square in enumerate(stands)]
+    moves = plan_addresses(in_order(some, "strand"), "no split fixture", Address(1, 1), Occupancy())
+    by_address = sorted(moves, key=lambda move: move.to.position)
+    assert [stands[move.fixture.number - 1] for move in by_address] == way

@@ -5,7 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from heliograph.core.matrix import CellKey, pack, weave
+from heliograph.core.matrix import CellKey, pack
+from heliograph.core.weaving import Weave, place
 from heliograph.engine.compiled import CompiledShow, compile_show
 
 RGB = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]
@@ -34,7 +35,7 @@ def lamps(count: int, *, guarded: bool = False, channels: Any = None, start: int
 
 def grid(width: int, height: int, count: int | None = None) -> dict[str, Any]:
     keys = [CellKey(f"f{n}", "1") for n in range(width * height if count is None else count)]
-    placed = weave(keys, width, height, "top left", "rows", False)
+    placed = place(keys, Weave(width, height, "top left", "rows", False))
     return {"id": "M", "name": "M", "width": width, "height": height, "placements": pack(placed)}
 
 

@@ -7,8 +7,9 @@ from typing import Any
 
 import pytest
 
-from heliograph.core.matrix import CellKey, pack, weave
+from heliograph.core.matrix import CellKey, pack
 from heliograph.core.playback import PlaybackState, advance
+from heliograph.core.weaving import Weave, place
 from heliograph.engine.compiled import CompiledShow, compile_show
 from heliograph.engine.render import Renderer
 from tests.engine.shows import layer, look
@@ -32,7 +33,7 @@ def head(*states: Any, guarded: bool = False) -> CompiledShow:
         for one in states
     ]
     fixture = {"id": "f", "number": 701, "name": "Signal", "mode": "m", "universe": 9, "channel": 1, "blocks": blocks}
-    placed = weave([CellKey("f", "1"), CellKey("f", "2")], 2, 1, "top left", "rows", False)
+    placed = place([CellKey("f", "1"), CellKey("f", "2")], Weave(2, 1, "top left", "rows", False))
     sections: dict[str, Any] = {
         "rig": {"modes": {"m": {"mode": HEAD, "guarded": guarded}}, "fixtures": [fixture]},
         "matrix:M": {"id": "M", "name": "M", "width": 2, "height": 1, "placements": pack(placed)},

@@ -16,9 +16,10 @@ from hypothesis import strategies as st
 
 from heliograph.core.colour import to_bytes
 from heliograph.core.extraction import luma, shown
-from heliograph.core.matrix import CellKey, pack, weave
+from heliograph.core.matrix import CellKey, pack
 from heliograph.core.playback import PlaybackState, advance
 from heliograph.core.reading import ColourReader, SentValues
+from heliograph.core.weaving import Weave, place
 from heliograph.engine.compiled import CompiledShow, compile_show
 from heliograph.engine.render import Renderer
 from tests.engine.shows import compiled, grid, lamps, layer, look
@@ -62,7 +63,7 @@ def bar(shared: list[dict[str, Any]], cells: int, each: list[dict[str, Any]]) ->
 
 
 def on_bar(rig: dict[str, Any], cells: int, colour: tuple[int, int, int], groups: Any = ()) -> CompiledShow:
-    placed = weave([CellKey("f0", str(n + 1)) for n in range(cells)], cells, 1, "top left", "rows", False)
+    placed = place([CellKey("f0", str(n + 1)) for n in range(cells)], Weave(cells, 1, "top left", "rows", False))
     matrix = {"id": "M", "name": "M", "width": cells, "height": 1, "placements": pack(placed)}
     sections = {
         "rig": rig,

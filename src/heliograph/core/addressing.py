@@ -11,20 +11,35 @@ from heliograph.core.errors import InputError
 from heliograph.core.patch import Occupancy, PlacedBlock, all_positions, count_on, place_mode
 from heliograph.core.profile import Mode
 
-Scheme = Literal["no split fixture", "dense", "a universe each"]
+Scheme = Literal["no split fixture", "dense", "a universe each", "a universe a row", "node ports"]
 SCHEMES: tuple[Scheme, ...] = get_args(Scheme)
-Order = Literal["number", "address", "name"]
+Order = Literal["number", "address", "name", "plan", "strand"]
+
+ROW_M = 0.05
+"""Fixtures on a plan whose heights differ by less stand in one row, metres."""
 
 
 @dataclass(frozen=True, slots=True)
 class ToAddress:
-    """A fixture to be addressed; `address` is where it lies now."""
+    """A fixture to be addressed; `address` is where it lies now. `rank` is its turn in plan or strand order, `row` the
+    row it stands in there.
+    """
 
     id: str
     number: int
     name: str
     mode: Mode
     address: Address | None
+    rank: int = 0
+    row: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Ports:
+    """Ports of a node, by the universes they get, and how many fixtures hang on each (0: spread evenly)."""
+
+    universes: tuple[int, ...]
+    every: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,32 +52,87 @@ class Move:
 
 
 def in_order(fixtures: Sequence[ToAddress], order: Order) -> list[ToAddress]:
-    """By number, by name (numbers in it count as numbers), or in the order of their present addresses."""
+    """By number, by name (numbers in it count as numbers), in the order of their present addresses, or by rank."""
     if order == "number":
         return sorted(fixtures, key=lambda one: one.number)
     if order == "name":
         return sorted(fixtures, key=lambda one: (_natural(one.name), one.number))
+    if order in ("plan", "strand"):
+        return sorted(fixtures, key=lambda one: (one.rank, one.number))
     last = UNIVERSE_MAX * SLOTS
     return sorted(fixtures, key=lambda one: (one.address.position if one.address else last, one.number))
 
 
-def plan_addresses(fixtures: Sequence[ToAddress], scheme: Scheme, start: Address, taken: Occupancy) -> list[Move]:
+def plan_ranks(places: Sequence[tuple[str, float, float]]) -> dict[str, tuple[int, int]]:
+    """(rank, row) of fixtures at (id, x, y) in metres, y up: row by row from the top, each from the left."""
+    ranks: dict[str, tuple[int, int]] = {}
+    rows: list[list[tuple[str, float, float]]] = []
+    for one in sorted(places, key=lambda place: -place[2]):
+        if not rows or rows[-1][0][2] - one[2] > ROW_M:
+            rows.append([])
+        rows[-1].append(one)
+    for row, members in enumerate(rows):
+        for key, _, _ in sorted(members, key=lambda place: place[1]):
+            ranks[key] = (len(ranks), row)
+    return ranks
+
+
+def plan_addresses(
+    fixtures: Sequence[ToAddress], scheme: Scheme, start: Address, taken: Occupancy, ports: Ports | None = None
+) -> list[Move]:
     """New addresses in the order given, counting on from `start` and stepping over what is `taken`.
 
     *No split fixture*: a fixture that would cross its universe begins the next. *Dense*: the same, but what may
-    run on does, pixels never split. *A universe each*: every fixture begins a universe of its own.
-    Raises InputError past the last universe.
+    run on does, pixels never split. *A universe each*: every fixture begins a universe of its own. *A universe a
+    row*: every row does. *Node ports*: so many fixtures on each port, which begin its universe; `start` counts only
+    where it lies in the first of them. Raises InputError past the last universe, or where the ports are too few.
     """
     if scheme not in SCHEMES:
         raise InputError(f"There is no scheme '{scheme}'.", where="scheme", repair=f"Use {', '.join(SCHEMES)}.")
-    moves = []
+    if scheme == "node ports":
+        return _on_ports(fixtures, ports or Ports(()), taken)
+    moves: list[Move] = []
     position = start.position
+    row = fixtures[0].row if fixtures else 0
     for fixture in fixtures:
+        if scheme == "a universe a row" and fixture.row != row:
+            row, position = fixture.row, _universe_after(position - 1) if moves else position
         first, last = _take_next(fixture.mode, scheme, position, taken)
         moves.append(Move(fixture, address_at(first), address_at(last)))
         position = last + 1
         if scheme == "a universe each":
             position = _universe_after(position - 1)
+    return moves
+
+
+def _on_ports(fixtures: Sequence[ToAddress], ports: Ports, taken: Occupancy) -> list[Move]:
+    if not ports.universes:
+        raise InputError(
+            "No port is chosen.", where="ports", repair="Choose a node, or type the universes its ports get."
+        )
+    every = ports.every or -(-len(fixtures) // len(ports.universes))
+    if every * len(ports.universes) < len(fixtures):
+        raise InputError(
+            f"{len(fixtures)} fixtures, {every} on a port, need {-(-len(fixtures) // every)} ports: "
+            f"there are {len(ports.universes)}.",
+            where="ports",
+            repair="Hang more on each port, or choose more ports.",
+        )
+    moves: list[Move] = []
+    for n, universe in enumerate(ports.universes):
+        hung = fixtures[n * every : (n + 1) * every]
+        position = Address(universe, 1).position
+        for fixture in hung:
+            first, last = _take_next(fixture.mode, "no split fixture", position, taken)
+            if last // SLOTS + 1 != universe:
+                raise InputError(
+                    f"The {len(hung)} fixtures of port {n + 1} do not fit into U{universe}: "
+                    f"{fixture.number} {fixture.name} would end in U{last // SLOTS + 1}.",
+                    where="ports",
+                    repair="Hang fewer on each port, or free the universe first.",
+                )
+            moves.append(Move(fixture, address_at(first), address_at(last)))
+            position = last + 1
     return moves
 
 
@@ -89,7 +159,7 @@ def _next(mode: Mode, scheme: Scheme, position: int, taken: Occupancy) -> tuple[
 
 
 def _place(mode: Mode, scheme: Scheme, position: int) -> tuple[PlacedBlock, ...]:
-    whole = scheme == "no split fixture" and mode.footprint <= SLOTS
+    whole = scheme in ("no split fixture", "a universe a row") and mode.footprint <= SLOTS
     if whole and position % SLOTS + mode.footprint > SLOTS:
         position = _universe_after(position)
     if position >= UNIVERSE_MAX * SLOTS:

@@ -1,4 +1,4 @@
-"""Matrices: cells placed on a plane of squares, and the weaves that place them.
+"""Matrices: cells placed on a plane of squares.
 
 Squares count from the top left, x to the right, y down. A placement is a rectangle (x, y, w, h) in
 squares; a grid's placements are 1 x 1 at whole numbers.
@@ -10,7 +10,7 @@ import base64
 import binascii
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 
@@ -18,9 +18,6 @@ from heliograph.core.errors import InputError
 
 SQUARES_MAX = 250_000
 """Most squares of one matrix: more than one process renders at 44 Hz on one core."""
-
-Corner = Literal["top left", "top right", "bottom left", "bottom right"]
-Along = Literal["rows", "columns"]
 
 
 @dataclass(frozen=True, slots=True, order=True)
@@ -60,50 +57,6 @@ def check_size(width: int, height: int) -> None:
             where="width",
             repair="Make it smaller, or split it into several matrices.",
         )
-
-
-def weave(
-    keys: Sequence[CellKey], width: int, height: int, corner: Corner, along: Along, snake: bool
-) -> list[Placement]:
-    """Lays cells on a grid in their order: from a corner, along rows or columns, turning back if `snake`.
-
-    Raises InputError where there are more cells than squares.
-    """
-    check_size(width, height)
-    if len(keys) > width * height:
-        raise InputError(
-            f"{len(keys)} cells do not fit on {width} x {height} = {width * height} squares.",
-            where="height",
-            repair=f"With {width} columns it takes {-(-len(keys) // width)} rows.",
-        )
-    length = width if along == "rows" else height
-    placed = []
-    for index, key in enumerate(keys):
-        line, step = divmod(index, length)
-        if snake and line % 2:
-            step = length - 1 - step
-        x, y = (step, line) if along == "rows" else (line, step)
-        if corner.endswith("right"):
-            x = width - 1 - x
-        if corner.startswith("bottom"):
-            y = height - 1 - y
-        placed.append(Placement(key, float(x), float(y)))
-    return placed
-
-
-def say_weave(count: int, width: int, height: int, corner: Corner, along: Along, snake: bool) -> str:
-    """The sentence for a weave: width first, then height, where it starts and how it goes on."""
-    if along == "columns":
-        way = "up and down in turn" if snake else ("each column down" if corner.startswith("top") else "each column up")
-    else:
-        way = (
-            "to and fro in turn"
-            if snake
-            else ("each row to the right" if corner.endswith("left") else "each row to the left")
-        )
-    empty = width * height - count
-    rest = f", {empty} squares stay empty" if empty > 0 else ""
-    return f"{width} wide, {height} high, from the {corner}, {way}, {count} cells{rest}"
 
 
 def exchange(placements: Iterable[Placement], a: tuple[int, int], b: tuple[int, int]) -> list[Placement]:

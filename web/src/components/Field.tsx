@@ -9,10 +9,12 @@ interface FieldProps {
   /** Its name, where no label element names it by `id`. */
   label?: string;
   id?: string;
+  onKeyDown?: (event: React.KeyboardEvent) => void;
+  onBlur?: () => void;
 }
 
 /** A field whose text counts while it is typed, such as the question of a plan that is shown beside it. */
-export function Field({ value, onChange, width, placeholder, label, id }: FieldProps) {
+export function Field({ value, onChange, width, placeholder, label, id, onKeyDown, onBlur }: FieldProps) {
   return (
     <Box
       component="input"
@@ -21,6 +23,8 @@ export function Field({ value, onChange, width, placeholder, label, id }: FieldP
       value={value}
       placeholder={placeholder}
       autoComplete="off"
+      onKeyDown={onKeyDown}
+      onBlur={onBlur}
       onChange={(event: React.ChangeEvent<HTMLInputElement>) => onChange(event.target.value)}
       sx={{
         width,

@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import type { FixtureView, MatrixView } from "../api/client";
 import type { Bead } from "./placements";
-import { selectionOf, squareOf, wovenAs } from "./weaving";
+import { PLAIN, selectionOf, squareOf, wovenAs } from "./weaving";
 
 test("numbers that follow each other become a range", () => {
   expect(selectionOf([103, 101, 102, 205])).toBe("101-103, 205");
@@ -10,12 +10,13 @@ test("numbers that follow each other become a range", () => {
 
 test("a weave up and down from the lower left is read back from where its cells lie", () => {
   const weave = {
+    ...PLAIN,
     selection: "1",
     width: 3,
     height: 4,
     corner: "bottom left",
     along: "columns",
-    snake: true,
+    snake: 1,
   } as const;
   const beads: Bead[] = Array.from({ length: 12 }, (_, n) => {
     const [x, y] = squareOf(weave, n);

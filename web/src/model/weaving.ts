@@ -18,12 +18,23 @@ export function selectionOf(numbers: number[]): string {
   return runs.map(([from, to]) => (from === to ? String(from) : `${from}-${to}`)).join(", ");
 }
 
-/** The square the n-th cell of a weave comes to lie on. */
+/** What the simple weaves do without. */
+export const PLAIN = {
+  snake: 0,
+  gap_columns: 0,
+  gap_rows: 0,
+  skip: "",
+  board: null,
+  flip: false,
+  turn: 0,
+} as const;
+
+/** The square the n-th cell of a simple weave (no gaps, boards or turns) comes to lie on. */
 export function squareOf(weave: Required<Weave>, index: number): [number, number] {
   const length = weave.along === "rows" ? weave.width : weave.height;
   const line = Math.floor(index / length);
   const there = index % length;
-  const step = weave.snake && line % 2 ? length - 1 - there : there;
+  const step = weave.snake && Math.floor(line / weave.snake) % 2 ? length - 1 - there : there;
   const [x, y] = weave.along === "rows" ? [step, line] : [line, step];
   return [
     weave.corner.endsWith("right") ? weave.width - 1 - x : x,
@@ -35,15 +46,15 @@ export function squareOf(weave: Required<Weave>, index: number): [number, number
 export function wovenAs(matrix: MatrixView, beads: Bead[]): Required<Weave> {
   const selection = selectionOf(beads.map((bead) => bead.fixture.number)) || "all";
   const { width, height } = matrix;
-  for (const snake of [false, true])
+  for (const snake of [0, 1, 2])
     for (const along of ["rows", "columns"] as const)
       for (const corner of CORNERS) {
-        const weave = { selection, width, height, corner, along, snake };
+        const weave = { ...PLAIN, selection, width, height, corner, along, snake };
         const fits = beads.every((bead, index) => {
           const [x, y] = squareOf(weave, index);
           return x === bead.x && y === bead.y;
         });
         if (fits && beads.length) return weave;
       }
-  return { selection, width, height, corner: "top left", along: "rows", snake: false };
+  return { ...PLAIN, selection, width, height, corner: "top left", along: "rows" };
 }

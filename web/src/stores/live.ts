@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { create } from "zustand";
+import type { Schemas } from "../api/client";
 import { personKey, personName } from "../api/person";
 import { catchUp, queries } from "../api/show";
 import { notify } from "./notices";
@@ -60,8 +61,14 @@ export interface HeardNode {
   silent: boolean;
 }
 
+/** One sender of one universe that arrives; see GET /api/streams. */
+export type HeardStream = Schemas["StreamView"];
+export type AnnouncedSource = Schemas["AnnouncedView"];
+
 export interface ReceiverStatus {
   nodes: HeardNode[];
+  streams: HeardStream[];
+  announced: AnnouncedSource[];
   malformed: { sender: string; packets: number; last: string }[];
   malformed_total: number;
   counts: Record<string, number>;

@@ -17,15 +17,16 @@ from heliograph.core.matrix import (
     check_size,
     exchange,
     pack,
-    say_weave,
     unpack,
-    weave,
 )
+from heliograph.core.weaving import Board, Weave, parse_skip, place, say
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.journal import Work
 
 router = APIRouter(prefix="/api/matrices", tags=["matrices"])
+
+SQUARES_SHOWN = 20_000
 
 
 @router.post("", status_code=201)
@@ -56,16 +57,17 @@ def change_matrix(matrix_id: str, body: schemas.MatrixPatch, context: ContextOf,
 
 
 @router.post("/say")
-def say(body: schemas.WeaveBody) -> schemas.WeaveSaid:
-    """What a weave would do, in a sentence. Changes nothing."""
+def say_weave(body: schemas.WeaveBody) -> schemas.WeaveSaid:
+    """What a weave would do, in a sentence and square by square. Changes nothing."""
     with connected():
         try:
             cells = _cells(rows.running_show()["id"], body.selection)
-            weave(cells, body.width, body.height, body.corner, body.along, body.snake)
+            woven = weave_of(body)
+            placed = place(cells, woven)
         except InputError as error:
-            return schemas.WeaveSaid(cells=0, sentence="", problem=error.what, repair=error.repair)
-    sentence = say_weave(len(cells), body.width, body.height, body.corner, body.along, body.snake)
-    return schemas.WeaveSaid(cells=len(cells), sentence=sentence, problem="", repair="")
+            return schemas.WeaveSaid(cells=0, squares=[], sentence="", problem=error.what, repair=error.repair)
+    squares = [one.square for one in placed[:SQUARES_SHOWN]]
+    return schemas.WeaveSaid(cells=len(cells), squares=squares, sentence=say(len(cells), woven), problem="", repair="")
 
 
 @router.post("/{matrix_id}/weave")
@@ -149,7 +151,25 @@ def _check_square(row: dict[str, Any], square: tuple[int, int]) -> None:
 
 
 def _woven(show_id: str, body: schemas.WeaveBody) -> list[Placement]:
-    return weave(_cells(show_id, body.selection), body.width, body.height, body.corner, body.along, body.snake)
+    return place(_cells(show_id, body.selection), weave_of(body))
+
+
+def weave_of(body: schemas.WeaveBody) -> Weave:
+    """The weave a body describes; raises InputError for squares to skip that cannot be read."""
+    board = body.board
+    return Weave(
+        body.width,
+        body.height,
+        body.corner,
+        body.along,
+        body.snake,
+        body.gap_columns,
+        body.gap_rows,
+        parse_skip(body.skip),
+        Board(board.width, board.height, board.corner, board.along, board.snake) if board else None,
+        body.flip,
+        body.turn,
+    )
 
 
 def _cells(show_id: str, selection: str) -> list[CellKey]:

@@ -8,18 +8,16 @@ from typing import Any
 from fastapi import APIRouter
 
 from heliograph.api import schemas
-from heliograph.api.choosing import named_groups, selectables
+from heliograph.api.addressing import Tables, moves_of
 from heliograph.api.context import Context
 from heliograph.api.edits import AuthorOf, ContextOf, editing
 from heliograph.api.views import Modes, fixture_views, placed_fixture
-from heliograph.core.addressing import Move, ToAddress, in_order, plan_addresses
-from heliograph.core.blocks import places_of, run_mode, runs_of
-from heliograph.core.dmx import Address, address_at, parse_address
+from heliograph.core.blocks import places_of
+from heliograph.core.dmx import Address, address_at
 from heliograph.core.doctor import HeardNode, Network, PatchedFixture, examine
 from heliograph.core.errors import InputError
 from heliograph.core.mode_faults import never_dark, old_mode_in, stays_dark
 from heliograph.core.patch import Occupancy, all_positions, count_on, place_mode
-from heliograph.core.selection import select
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.rows import Record
@@ -35,10 +33,9 @@ def plan(body: schemas.Addressing) -> schemas.AddressPlan:
     """What automatic addressing would do, or why it cannot. Changes nothing."""
     with connected():
         show = rows.running_show()
-        profiles, fixtures = rows.all_of("profile", show["id"]), rows.all_of("fixture", show["id"])
-        groups = rows.all_of("group", show["id"])
+        tables = _tables(show["id"])
     try:
-        moves = _moves(body, profiles, fixtures, groups)
+        moves = moves_of(body, tables)
     except InputError as error:
         return schemas.AddressPlan(moves=[], changed=0, universes=0, problem=error.what, repair=error.repair)
     return schemas.AddressPlan(
@@ -64,9 +61,7 @@ def plan(body: schemas.Addressing) -> schemas.AddressPlan:
 def apply(body: schemas.Addressing, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Moves the fixtures as the plan says, in one edit."""
     with editing(context, author, "Addressed fixtures") as work:
-        show = str(work.show.id)
-        tables = (rows.all_of(table, show) for table in ("profile", "fixture", "group"))
-        moves = _moves(body, *tables)
+        moves = moves_of(body, _tables(str(work.show.id)))
         places = {one.fixture.id: {"universe": one.to.universe, "channel": one.to.channel} for one in moves}
         work.update_many("fixture", places)
         return schemas.Done(revision=work.revision)
@@ -106,33 +101,8 @@ def doctor(context: ContextOf) -> list[schemas.FindingView]:
     ]
 
 
-def _moves(
-    body: schemas.Addressing, profiles: list[Record], fixtures: list[Record], groups: list[Record]
-) -> list[Move]:
-    modes = Modes(profiles)
-    found = select(selectables(profiles, fixtures), body.selection, named_groups(groups))
-    chosen = {one.id for one in found.fixtures}
-    taken = Occupancy()
-    wanted = []
-    for fixture in fixtures:
-        mode = modes.of(fixture)
-        if mode is None:
-            continue
-        address = Address(fixture["universe"], fixture["channel"]) if fixture["universe"] else None
-        placed = placed_fixture(mode, fixture)
-        if fixture["id"] not in chosen:
-            taken.take(all_positions(placed))
-            continue
-        runs = runs_of(mode, places_of(mode, fixture["blocks"]))
-        moving = set(runs[0])
-        # Blocks with an address of their own stay where they are: only what lies at the fixture's address moves.
-        taken.take(all_positions(one for n, one in enumerate(placed) if n not in moving))
-        if moving:
-            part = run_mode(mode, runs[0])
-            wanted.append(ToAddress(fixture["id"], fixture["number"], fixture["name"], part, address))
-    if not wanted:
-        raise InputError("There is no fixture to address.", where="selection", repair="Type 101-118, or all.")
-    return plan_addresses(in_order(wanted, body.order), body.scheme, parse_address(body.start), taken)
+def _tables(show_id: str) -> Tables:
+    return {table: rows.all_of(table, show_id) for table in ("profile", "fixture", "group", "plan", "matrix")}
 
 
 def _patched(profiles: list[Record], fixtures: list[Record]) -> list[PatchedFixture]:

@@ -21,6 +21,7 @@ from heliograph.api.schemas.looks import (
     StopBody,
 )
 from heliograph.api.schemas.matrices import (
+    BoardBody,
     CellBody,
     Exchange,
     Lift,
@@ -50,9 +51,11 @@ from heliograph.api.schemas.patching import (
     ExchangePlaces,
     FindingView,
     MoveView,
+    PortsBody,
     RepairView,
     SheetAnswer,
     SheetFaultView,
+    Walk,
 )
 from heliograph.api.schemas.plans import NewPlan, PlanItem, PlanItems, PlanPatch, PlanView
 from heliograph.api.schemas.profiles import (
@@ -121,6 +124,7 @@ __all__ = [
     "BlockBody",
     "BlockPlaceView",
     "BlockView",
+    "BoardBody",
     "CardView",
     "CellBody",
     "ChangePlan",
@@ -183,6 +187,7 @@ __all__ = [
     "PlanPatch",
     "PlanView",
     "PlannedFixture",
+    "PortsBody",
     "ProfileBody",
     "ProfileChange",
     "ProfileView",
@@ -206,6 +211,7 @@ __all__ = [
     "ToMode",
     "ToName",
     "ToNumber",
+    "Walk",
     "WeaveBody",
     "WeaveSaid",
     "WholeProfile",

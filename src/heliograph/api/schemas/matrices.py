@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from pydantic import BaseModel, Field
@@ -28,13 +28,38 @@ class MatrixView(BaseModel):
     placements: Packed
 
 
+CornerName = Literal["top left", "top right", "bottom left", "bottom right"]
+Lines = Annotated[int, Field(ge=0, le=250_000)]
+
+
+class BoardBody(Strict):
+    """A block of squares with an order of its own, repeated over the matrix."""
+
+    width: int = Field(ge=1, le=250_000)
+    height: int = Field(ge=1, le=250_000)
+    corner: CornerName = "top left"
+    along: Literal["rows", "columns"] = "rows"
+    snake: Lines = 0
+
+
 class WeaveBody(Strict):
+    """How a selection is laid on `width` x `height` squares. `snake`: turns back every so many lines, 0 never.
+    `gap_columns`, `gap_rows`: one stays empty after every so many (boards, where one repeats), 0 none. `skip`: squares
+    along the way that are left out, "5, 9-12". `flip`: mirrored left to right, then `turn`: clockwise, in degrees.
+    """
+
     selection: str = Field("all", max_length=500)
     width: int
     height: int
-    corner: Literal["top left", "top right", "bottom left", "bottom right"] = "top left"
+    corner: CornerName = "top left"
     along: Literal["rows", "columns"] = "rows"
-    snake: bool = False
+    snake: Lines = 0
+    gap_columns: Lines = 0
+    gap_rows: Lines = 0
+    skip: str = Field("", max_length=2_000)
+    board: BoardBody | None = None
+    flip: bool = False
+    turn: Literal[0, 90, 180, 270] = 0
 
 
 class NewMatrix(Strict):
@@ -75,9 +100,11 @@ class Lift(Strict):
 
 
 class WeaveSaid(BaseModel):
-    """`sentence` says what the weave does; `problem` why it cannot be done, "" if it can."""
+    """`sentence` says what the weave does; `problem` why it cannot be done, "" if it can. `squares`: x, y of the
+    cells in the order of their wiring, of at most 20,000."""
 
     cells: int
+    squares: list[Square]
     sentence: str
     problem: str
     repair: str

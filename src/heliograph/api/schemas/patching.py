@@ -2,21 +2,47 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from pydantic import BaseModel, Field
 
 from heliograph.api.schemas.base import Strict
+from heliograph.api.schemas.matrices import CornerName, Lines
+
+
+class Walk(Strict):
+    """A way over a matrix, square by square: the strand that fixtures get when they are addressed along it."""
+
+    matrix: UUID
+    corner: CornerName = "top left"
+    along: Literal["rows", "columns"] = "rows"
+    snake: Lines = 0
+
+
+class PortsBody(Strict):
+    """Ports of a node by the universes they get; so many fixtures hang on each, 0: spread evenly."""
+
+    universes: list[Annotated[int, Field(ge=1, le=63999)]] = Field(max_length=2_048)
+    every: int = Field(0, ge=0, le=512)
 
 
 class Addressing(Strict):
-    """New addresses for what `selection` says, in an order, by a scheme, counting on from `start`."""
+    """New addresses for what `selection` says, in an order, by a scheme, counting on from `start`.
+
+    `plan`: for order "plan", the first plan where it is left out. `walk`: for order "strand". `ports`: for scheme
+    "node ports". A universe a row takes the rows of the walk or of the plan.
+    """
 
     selection: str = Field("all", max_length=500)
-    scheme: Literal["no split fixture", "dense", "a universe each"] = "no split fixture"
-    order: Literal["number", "address", "name"] = "number"
+    scheme: Literal["no split fixture", "dense", "a universe each", "a universe a row", "node ports"] = (
+        "no split fixture"
+    )
+    order: Literal["number", "address", "name", "plan", "strand"] = "number"
     start: str = Field("U1.1", max_length=40)
+    plan: UUID | None = None
+    walk: Walk | None = None
+    ports: PortsBody | None = None
 
 
 class MoveView(BaseModel):

@@ -6,14 +6,13 @@ import { useEdit } from "../../api/show";
 import { Cap, FaultNote, PaneHead, Scroll } from "../../components/atoms";
 import { Field } from "../../components/Field";
 import { beadsOf } from "../../model/placements";
-import { wovenAs } from "../../model/weaving";
+import { PLAIN, wovenAs } from "../../model/weaving";
 import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
+import { CORNERS, CornerButton, Count, WeaveExtras } from "./WeaveExtras";
+import { WovenPicture } from "./WovenPicture";
 
 type Body = Schemas["WeaveBody"];
-type Corner = NonNullable<Body["corner"]>;
-
-const CORNERS: Corner[] = ["top left", "top right", "bottom left", "bottom right"];
 
 /** Places cells in one step, in the order they are wired; the sentence says what it will do. */
 export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | undefined }) {
@@ -29,7 +28,7 @@ export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | 
   useEffect(() => {
     const turn = ++asked.current;
     answer(client.POST("/api/matrices/say", { body })).then(
-      (sentence) => turn === asked.current && setSaid(sentence),
+      (sentence) => turn === asked.current && setSaid(sentence as Schemas["WeaveSaid"]),
       () => turn === asked.current && setSaid(null),
     );
   }, [body, show.show.revision]);
@@ -103,13 +102,36 @@ export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | 
             <FormControlLabel value="columns" label="columns" control={<Radio size="small" />} />
           </RadioGroup>
           <span>Snake</span>
-          <FormControlLabel
-            label="every line turns back"
-            control={
-              <Checkbox size="small" checked={body.snake ?? false} onChange={(_, snake) => set({ snake })} />
-            }
-          />
+          <Box sx={{ display: "flex", alignItems: "center", gap: 0.5 }}>
+            <FormControlLabel
+              label={body.snake ? "turns back every" : "turns back"}
+              control={
+                <Checkbox
+                  size="small"
+                  checked={body.snake > 0}
+                  onChange={(_, on) => set({ snake: on ? 1 : 0 })}
+                />
+              }
+            />
+            {body.snake > 0 && (
+              <Count
+                label="Lines until it turns back"
+                value={body.snake}
+                onChange={(snake) => set({ snake })}
+              />
+            )}
+          </Box>
         </Box>
+        <WeaveExtras body={body} set={set} />
+      </Scroll>
+      <Box sx={{ borderTop: `1px solid ${ink.hair}`, background: ink.panel }}>
+        {said && !said.problem && (
+          <WovenPicture
+            squares={said.squares as [number, number][]}
+            width={body.width}
+            height={body.height}
+          />
+        )}
         <Box
           sx={{
             m: 2,
@@ -136,7 +158,7 @@ export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | 
             </Button>
           )}
         </Box>
-      </Scroll>
+      </Box>
     </>
   );
 }
@@ -144,7 +166,7 @@ export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | 
 /** A square that holds all cells there are, for a first matrix. */
 function first(show: WholeShow): Body {
   const side = Math.max(1, Math.ceil(Math.sqrt(show.fixtures.reduce((sum, f) => sum + f.cells, 0))));
-  return { selection: "all", width: side, height: side, corner: "top left", along: "rows", snake: false };
+  return { selection: "all", width: side, height: side, corner: "top left", along: "rows", ...PLAIN };
 }
 
 function Whole({ id, value, onChange }: { id: string; value: number; onChange: (value: number) => void }) {
@@ -178,33 +200,6 @@ function Whole({ id, value, onChange }: { id: string; value: number; onChange: (
       >
         +
       </Button>
-    </Box>
-  );
-}
-
-function CornerButton({ corner, on, onClick }: { corner: Corner; on: boolean; onClick: () => void }) {
-  const cx = corner.endsWith("left") ? 7 : 21;
-  const cy = corner.startsWith("top") ? 7 : 21;
-  return (
-    <Box
-      component="button"
-      aria-label={`Start at the ${corner}`}
-      aria-pressed={on}
-      onClick={onClick}
-      sx={{
-        width: 32,
-        height: 32,
-        p: 0,
-        background: on ? ink.brassGround : "none",
-        border: `1px solid ${on ? ink.brass : ink.hair2}`,
-        borderRadius: "3px",
-        cursor: "pointer",
-        color: on ? ink.brass : ink.soft,
-      }}
-    >
-      <svg width="28" height="28" aria-hidden="true">
-        <circle cx={cx} cy={cy} r="3.4" fill="none" stroke="currentColor" strokeWidth="1.6" />
-      </svg>
     </Box>
   );
 }

@@ -1,18 +1,20 @@
 import { Box, Button } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
-import { answer, client, type Fault, type Schemas } from "../../api/client";
+import { answer, client, type Fault, type Schemas, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Cap, FaultNote, KeyCap, Num } from "../../components/atoms";
 import { Choices } from "../../components/Choices";
 import { Field } from "../../components/Field";
 import { ink } from "../../theme/tokens";
+import { firstWalk, PortsLine, WalkLine } from "./AddressingChoices";
 
-type Body = Required<Schemas["Addressing"]>;
+type Body = Schemas["Addressing"];
 
 const SHOWN = 400;
 
 /** Automatic addressing: a scheme, an order, a start; every old and new address before anything moves. */
-export function Addressing({ revision, onClose }: { revision: number; onClose: () => void }) {
+export function Addressing({ show, onClose }: { show: WholeShow; onClose: () => void }) {
+  const revision = show.show.revision;
   const [body, setBody] = useState<Body>({
     selection: "all",
     scheme: "no split fixture",
@@ -92,9 +94,16 @@ export function Addressing({ revision, onClose }: { revision: number; onClose: (
             ["no split fixture", "no fixture is split"],
             ["dense", "dense, no pixel is split"],
             ["a universe each", "a universe each"],
+            ["a universe a row", "a universe a row"],
+            ["node ports", "by node port"],
           ]}
           chosen={body.scheme}
-          onChoose={(scheme) => set({ scheme })}
+          onChoose={(scheme) =>
+            set({
+              scheme,
+              ...(scheme === "a universe a row" && body.order !== "strand" ? { order: "plan" } : {}),
+            })
+          }
         />
         <span />
         <Cap>ordered by</Cap>
@@ -103,11 +112,21 @@ export function Addressing({ revision, onClose }: { revision: number; onClose: (
             ["number", "number"],
             ["name", "name"],
             ["address", "present address"],
+            ["plan", "place on the plan"],
+            ["strand", "strand"],
           ]}
           chosen={body.order}
-          onChoose={(order) => set({ order })}
+          onChoose={(order) =>
+            set({ order, ...(order === "strand" ? { walk: body.walk ?? firstWalk(show) } : {}) })
+          }
         />
         <span />
+        {body.order === "strand" && body.walk && (
+          <WalkLine show={show} walk={body.walk} onChange={(walk) => set({ walk })} />
+        )}
+        {body.scheme === "node ports" && (
+          <PortsLine show={show} ports={body.ports ?? null} onChange={(ports) => set({ ports })} />
+        )}
       </Box>
       {plan?.problem && <FaultNote what={plan.problem} repair={plan.repair} />}
       {fault && <FaultNote what={fault.what} repair={fault.repair} />}

@@ -45,6 +45,9 @@ export function NewOutput({ show, onDone }: { show: WholeShow; onDone: () => voi
       count: Number(count),
       first_number: number === "" ? ownNumber : Number(number),
       priority: 100,
+      sync: 0,
+      rate_hz: 44,
+      mute: false,
       on: true,
     };
     if (await edit(() => answer(client.POST("/api/outputs", { body })), setFault)) onDone();

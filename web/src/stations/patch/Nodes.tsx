@@ -1,8 +1,11 @@
 import { Box } from "@mui/material";
 import type { WholeShow } from "../../api/client";
 import { Cap, Num, PaneHead } from "../../components/atoms";
-import { type HeardNode, useLive } from "../../stores/live";
+import { type HeardNode, type HeardStream, useLive } from "../../stores/live";
 import { ink } from "../../theme/tokens";
+
+/** Universes of another sender that are listed one by one. */
+const SENT_SHOWN = 6;
 
 /** Nodes that answer ArtPoll, one entry a device; silence is said in words. */
 export function Nodes({ show }: { show: WholeShow }) {
@@ -26,13 +29,57 @@ export function Nodes({ show }: { show: WholeShow }) {
         </Cap>
       )}
       {[...devices.entries()].map(([ip, pages]) => (
-        <NodeEntry key={ip} pages={pages} show={show} />
+        <NodeEntry key={ip} pages={pages} show={show} streams={receiver?.streams ?? []} />
+      ))}
+      <OtherSenders streams={receiver?.streams ?? []} />
+    </Box>
+  );
+}
+
+/** Devices that send universes to us or to the same groups; which of several counts by its priority. */
+function OtherSenders({ streams }: { streams: HeardStream[] }) {
+  if (!streams.length) return null;
+  const devices = new Map<string, HeardStream[]>();
+  for (const one of streams) {
+    const who = `${one.name || "without a name"} ${one.ip}`;
+    devices.set(who, [...(devices.get(who) ?? []), one]);
+  }
+  return (
+    <Box sx={{ borderTop: `1px solid ${ink.hair}` }}>
+      <PaneHead title="Others that send">
+        <Cap>
+          {devices.size} {devices.size === 1 ? "device" : "devices"}
+        </Cap>
+      </PaneHead>
+      {[...devices.entries()].map(([who, sent]) => (
+        <Box key={who} sx={{ px: 2, pb: 1 }}>
+          <b style={{ fontWeight: 600 }}>{sent[0]?.name || "without a name"}</b> <Num>{sent[0]?.ip}</Num>
+          {sent.slice(0, SENT_SHOWN).map((one) => (
+            <Cap key={`${one.protocol} ${one.number}`} sx={{ display: "block" }}>
+              {one.protocol === "sacn" ? "sACN" : "Art-Net"} <Num>{one.number}</Num>
+              {one.protocol === "sacn" && (
+                <>
+                  , priority <Num>{one.priority}</Num>
+                </>
+              )}
+              , <Num>{one.rate.toFixed(1)}</Num> a second, <Num>{one.lost}</Num> lost
+              {one.counts ? "" : ", not taken"}
+            </Cap>
+          ))}
+          {sent.length > SENT_SHOWN && <Cap>and {sent.length - SENT_SHOWN} more universes</Cap>}
+        </Box>
       ))}
     </Box>
   );
 }
 
-function NodeEntry({ pages, show }: { pages: HeardNode[]; show: WholeShow }) {
+interface NodeProps {
+  pages: HeardNode[];
+  show: WholeShow;
+  streams: HeardStream[];
+}
+
+function NodeEntry({ pages, show, streams }: NodeProps) {
   const [first] = pages;
   if (!first) return null;
   const silent = pages.every((page) => page.silent);
@@ -53,12 +100,19 @@ function NodeEntry({ pages, show }: { pages: HeardNode[]; show: WholeShow }) {
               {page.by_sacn ? "sACN" : "Art-Net"} <Num>{number}</Num>
               <br />
               {gets(show, page.by_sacn ? "sacn" : "artnet", number)}
+              {alsoFrom(streams, page.by_sacn ? "sacn" : "artnet", number)}
             </Cap>
           )),
         )}
       </Box>
     </Box>
   );
+}
+
+/** Who else sends what a port listens to. */
+function alsoFrom(streams: HeardStream[], protocol: string, number: number): string {
+  const others = streams.filter((one) => one.protocol === protocol && one.number === number);
+  return others.length ? `, also from ${others.map((one) => one.ip).join(", ")}` : "";
 }
 
 /** Which of our universes a port gets, by what our outputs send. */

@@ -60,6 +60,16 @@ export function OutputRow({ output, index, stats }: OutputProps) {
           value={output.name}
           onCommit={(name) => patch({ name })}
         />
+        <Button
+          size="small"
+          aria-pressed={output.mute}
+          title="Goes on sending, with nothing lit; lasers at their safe values"
+          disabled={!output.on}
+          onClick={() => patch({ mute: !output.mute })}
+          sx={{ minWidth: 0, color: output.mute && output.on ? ink.brass : ink.soft }}
+        >
+          {output.mute ? "Muted" : "Mute"}
+        </Button>
         <Switch
           checked={output.on}
           slotProps={{ input: { "aria-label": `${output.name} on` } }}
@@ -120,7 +130,7 @@ export function OutputRow({ output, index, stats }: OutputProps) {
         {output.mode === "unicast" && (
           <Typed
             numeric
-            width={132}
+            width={Math.min(300, Math.max(132, output.destination.length * 8 + 16))}
             label="Destination"
             value={output.destination}
             onCommit={(destination) => patch({ destination })}
@@ -149,6 +159,43 @@ export function OutputRow({ output, index, stats }: OutputProps) {
               onCommit={whole("priority")}
             />
           </>
+        )}
+      </Box>
+      <Box sx={LINE}>
+        <Typed
+          numeric
+          width={40}
+          label="Frames a second"
+          value={String(output.rate_hz)}
+          onCommit={whole("rate_hz")}
+        />
+        <span>frames a second,</span>
+        {output.protocol === "sacn" ? (
+          <>
+            synchronised by universe
+            <Typed
+              numeric
+              width={60}
+              label="Synchronisation universe"
+              value={output.sync ? String(output.sync) : "none"}
+              onCommit={(text) => {
+                if (/^\s*(none)?\s*$/i.test(text)) return patch({ sync: 0 });
+                return /^\d+$/.test(text.trim())
+                  ? patch({ sync: Number(text) })
+                  : "Type a universe that carries nothing else, or none.";
+              }}
+            />
+          </>
+        ) : (
+          <Button
+            size="small"
+            aria-pressed={output.sync > 0}
+            title="Every node holds its frame until the ArtSync that follows the last packet"
+            onClick={() => patch({ sync: output.sync ? 0 : 1 })}
+            sx={{ minWidth: 0, color: output.sync ? ink.sea : ink.soft }}
+          >
+            {output.sync ? "ArtSync after each" : "no ArtSync"}
+          </Button>
         )}
       </Box>
       <Cap sx={{ mt: 0.5 }}>

@@ -46,9 +46,7 @@ export function Patch() {
                 Address automatically
               </Button>
             </PaneHead>
-            {panel === "address" && (
-              <Addressing revision={data.show.revision} onClose={() => setPanel(null)} />
-            )}
+            {panel === "address" && <Addressing show={data} onClose={() => setPanel(null)} />}
             {panel === "sheet" && <SheetPanel onClose={() => setPanel(null)} />}
             <Scroll>
               {universes.length ? (
