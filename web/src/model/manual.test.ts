@@ -135,3 +135,17 @@ test("attributes of a selection keep its order, and a part leaves the others out
     "ColorAdd_green",
   ]);
 });
+
+describe("one channel that does several things", () => {
+  const strobe = { ...range(64, 164, "strobe"), name: "flash", attribute: "Shutter1Strobe" };
+  const shutter = channel("Shutter1", { ranges: [{ ...range(0, 31, "closed") }, strobe] });
+  it("offers each of them, set and read within its own values", () => {
+    const place = { key: "f/1", position: 0, fineKey: "", finePosition: -1, channel: shutter };
+    const part = { first: 64, last: 164 };
+    expect(valuesAt({ ...place, part }, 0.5)).toEqual({ "f/1": 114 });
+    expect(valuesAt({ ...place, part, channel: { ...shutter, invert: true } }, 0)).toEqual({ "f/1": 191 });
+    expect(levelOf(shutter, 114, null, part)).toBe(0.5);
+    expect(levelOf(shutter, 20, null, part)).toBe(0);
+    expect(levelOf(shutter, 200, null, part)).toBe(0);
+  });
+});

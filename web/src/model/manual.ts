@@ -11,6 +11,8 @@ export interface Place {
   fineKey: string;
   finePosition: number;
   channel: ChannelView;
+  /** The values of the channel that do this, where it does several things. */
+  part?: { first: number; last: number };
 }
 
 /** One attribute of all that is chosen, in the order of the selection. */
@@ -50,22 +52,48 @@ export function attributesOf(runs: { fixture: FixtureView; run: ChannelRun }[], 
         places: [],
       };
       const fine = channel.fine >= 0;
+      const key = `${fixture.id}/${run.first + index}`;
       attribute.places.push({
-        key: `${fixture.id}/${run.first + index}`,
+        key,
         position: start + index,
         fineKey: fine ? `${fixture.id}/${run.first + channel.fine}` : "",
         finePosition: fine ? start + channel.fine : -1,
         channel,
       });
       found.set(channel.attribute, attribute);
+      for (const part of combinedIn(channel)) {
+        const own = { ...channel, attribute: part.attribute, ranges: [], fine: -1, physical: null };
+        const label = part.name || part.attribute;
+        const other = found.get(part.attribute) ?? {
+          name: part.attribute,
+          word: label,
+          channel: { ...own, label },
+          places: [],
+        };
+        const { first, last } = part;
+        const place = { key, position: start + index, fineKey: "", finePosition: -1, channel: own };
+        other.places.push({ ...place, part: { first, last } });
+        found.set(part.attribute, other);
+      }
     });
   }
   return [...found.values()];
 }
 
+/** Parts of a channel that do something else than it is named for, and can be set to more than one value. */
+function combinedIn(channel: ChannelView): ChannelView["ranges"] {
+  return channel.ranges.filter(
+    (one) => one.attribute && one.attribute !== channel.attribute && one.last > one.first,
+  );
+}
+
 /** Manual values for a place at a level 0..1: the bytes the wire carries. */
 export function valuesAt(place: Place, level: number): Record<string, number> {
   const turned = place.channel.invert ? 255 : 0;
+  if (place.part) {
+    const { first, last } = place.part;
+    return { [place.key]: Math.floor(first + clamp(level, 0, 1) * (last - first) + 0.5) ^ turned };
+  }
   if (place.fineKey) {
     const wide = Math.floor(clamp(level, 0, 1) * 65535 + 0.5);
     return { [place.key]: (wide >> 8) ^ turned, [place.fineKey]: (wide & 255) ^ turned };
@@ -84,10 +112,16 @@ function byteAt(channel: ChannelView, level: number): number {
   return Math.floor(dim.first + level * (dim.last - dim.first) + 0.5);
 }
 
-/** The level 0..1 that bytes on the wire stand for: the inverse of `valuesAt`. */
-export function levelOf(channel: ChannelView, coarse: number, fine: number | null): number {
+/** The level 0..1 that bytes on the wire stand for: the inverse of `valuesAt`. 0 where they lie outside a `part`. */
+export function levelOf(
+  channel: ChannelView,
+  coarse: number,
+  fine: number | null,
+  part?: Place["part"],
+): number {
   const turned = channel.invert ? 255 : 0;
   const value = coarse ^ turned;
+  if (part) return clamp((value - part.first) / (part.last - part.first), 0, value > part.last ? 0 : 1);
   if (fine !== null) return (value * 256 + (fine ^ turned)) / 65535;
   const at = channel.ranges.find((one) => one.first <= value && value <= one.last);
   if (channel.attribute !== "Dimmer" || !channel.ranges.some((one) => one.kind === "dim")) return value / 255;

@@ -1,9 +1,10 @@
 import { Box, Button } from "@mui/material";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { useShow } from "../../api/show";
 import { Cap, Empty, Pane, PaneHead, Scroll } from "../../components/atoms";
 import { Loading } from "../../components/Loading";
 import { Addressing } from "./Addressing";
+import { BlockLines } from "./BlockLines";
 import { Doctor } from "./Doctor";
 import { Nodes } from "./Nodes";
 import { Outputs } from "./Outputs";
@@ -17,7 +18,7 @@ export function Patch() {
   const { data, error } = useShow();
   const [panel, setPanel] = useState<"address" | "sheet" | null>(null);
   const drag = useFixtureDrag();
-  const universes = data ? universesOf(data) : [];
+  const universes = useMemo(() => (data ? universesOf(data) : []), [data]);
   const unsent = universes.filter((u) => u.fixtures.length && !u.sentBy.some((o) => o.on));
   return (
     <Box component="main" sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr) 392px", minHeight: 0 }}>
@@ -50,9 +51,12 @@ export function Patch() {
             {panel === "sheet" && <SheetPanel onClose={() => setPanel(null)} />}
             <Scroll>
               {universes.length ? (
-                universes.map((universe) => (
-                  <UniverseRuler key={universe.number} universe={universe} drag={drag} />
-                ))
+                <Box sx={{ position: "relative" }}>
+                  {universes.map((universe) => (
+                    <UniverseRuler key={universe.number} universe={universe} drag={drag} />
+                  ))}
+                  <BlockLines universes={universes} />
+                </Box>
               ) : (
                 <Empty title="No universes yet">
                   A universe appears here as soon as a fixture lies on it (Rig) or an output sends it. Begin

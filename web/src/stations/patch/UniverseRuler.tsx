@@ -32,7 +32,18 @@ export function UniverseRuler({ universe, drag }: { universe: Universe; drag: Fi
   );
   const [first] = universe.sentBy;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "120px 512px 1fr", columnGap: 1.5, px: 2, py: 1 }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "120px 512px 1fr",
+        columnGap: 1.5,
+        px: 2,
+        py: 1,
+        // Rulers out of sight are neither laid out nor painted, so thousands of universes scroll.
+        contentVisibility: "auto",
+        containIntrinsicSize: "auto 68px",
+      }}
+    >
       <div>
         <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "baseline" }}>
           <Num style={{ fontWeight: 600 }}>U{universe.number}</Num>
@@ -66,7 +77,7 @@ export function UniverseRuler({ universe, drag }: { universe: Universe; drag: Fi
             const on = chosen.includes(fixture.id);
             return (
               <Tooltip
-                key={fixture.id}
+                key={`${fixture.id} ${first}`}
                 title={`${fixture.number} ${fixture.name}, U${universe.number}.${first} to ${last}${conflict ? `, shares channels with ${fixture.conflict.join(", ")}` : ""}`}
               >
                 <Box

@@ -1,6 +1,6 @@
 import { Box } from "@mui/material";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { answer, client, type FixtureView, type WholeShow } from "../../api/client";
+import { answer, client, type FixtureView, type ProfileView, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Num, Scroll } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
@@ -103,6 +103,7 @@ export function FixtureTable({ show }: { show: WholeShow }) {
             key={fixture.id}
             fixture={fixture}
             profile={profiles.get(fixture.profile)?.name ?? "no profile"}
+            names={namesOf(profiles.get(fixture.profile), fixture.mode)}
             y={(first + index) * ROW}
             chosen={chosen.includes(fixture.id)}
             part={counted.get(fixture.id)}
@@ -131,6 +132,22 @@ function partsOf(parts: string[]): Map<string, string> {
   );
 }
 
+/** "1 par left, 3 strobe": at most so many names. */
+const NAMES = 24;
+
+function namesOf(profile: ProfileView | undefined, mode: string): string {
+  const blocks = profile?.modes.find((one) => one.name === mode)?.blocks ?? [];
+  const named: string[] = [];
+  let cell = 0;
+  for (const block of blocks)
+    for (let n = 0; n < block.cells; n++) {
+      cell++;
+      const name = block.names[n];
+      if (name) named.push(`${cell} ${name}`);
+    }
+  return named.slice(0, NAMES).join(", ") + (named.length > NAMES ? " ..." : "");
+}
+
 interface Modified {
   shiftKey: boolean;
   ctrlKey: boolean;
@@ -142,6 +159,8 @@ interface RowProps {
   /** What of it is chosen, where it is not chosen whole. */
   part: string | undefined;
   profile: string;
+  /** What its cells are called, where its profile names them. */
+  names: string;
   y: number;
   chosen: boolean;
   onChoose: (id: string, event: Modified) => void;
@@ -155,12 +174,13 @@ const Row = memo(
     a.fixture === b.fixture &&
     a.part === b.part &&
     a.profile === b.profile &&
+    a.names === b.names &&
     a.y === b.y &&
     a.chosen === b.chosen &&
     a.show.matrices === b.show.matrices,
 );
 
-function PlainRow({ fixture, part, profile, y, chosen, onChoose, show }: RowProps) {
+function PlainRow({ fixture, part, profile, names, y, chosen, onChoose, show }: RowProps) {
   const edit = useEdit();
   const patch = async (body: { number?: number; name?: string; address?: string }) => {
     let wrong = "";
@@ -226,7 +246,7 @@ function PlainRow({ fixture, part, profile, y, chosen, onChoose, show }: RowProp
         {profile}, <Num style={{ color: ink.text }}>{fixture.mode}</Num>
       </Box>
       <Num>{fixture.footprint}</Num>
-      <Num style={part ? { color: ink.brass } : undefined}>
+      <Num title={names} style={part ? { color: ink.brass } : undefined}>
         {part ? `${part}${part.endsWith("of") ? ` ${fixture.cells}` : ""}` : fixture.cells}
       </Num>
       <div className="typed">

@@ -27,7 +27,8 @@ export function AttributeRow({ attribute, held }: RowProps) {
   const { places, channel, word } = attribute;
   const [moving, setMoving] = useState<number | null>(null);
   const [coarse, fine] = usePlaceSent(places[0]);
-  const sent = levelOf(channel, coarse, fine);
+  const part = places[0]?.part;
+  const sent = levelOf(channel, coarse, fine, part);
   const level = moving ?? sent;
   const isHeld = places.some((one) => held[one.key] !== undefined);
   const set = (levels: (index: number) => number) =>

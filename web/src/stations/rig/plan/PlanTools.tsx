@@ -7,6 +7,7 @@ import { Cap, Chip, KeyCap } from "../../../components/atoms";
 import { FileChooser } from "../../../components/FileChooser";
 import { Typed } from "../../../components/Typed";
 import { aligned, distributed, type Edge, mirrored, type PlanItem, rotated } from "../../../model/plan";
+import { round } from "../../../model/values";
 import { useLive } from "../../../stores/live";
 import { ink } from "../../../theme/tokens";
 import type { Tool } from "./PlanCanvas";
@@ -35,7 +36,13 @@ export function PlanTools(props: ToolsProps) {
   const { show, plan, snap, labels } = props;
   const edit = useEdit();
   const path = { plan_id: plan.id };
-  const patch = (body: { name?: string; picture_width_m?: number; picture_height_m?: number }) =>
+  const patch = (body: {
+    name?: string;
+    picture_width_m?: number;
+    picture_height_m?: number;
+    picture_x?: number;
+    picture_y?: number;
+  }) =>
     edit(() =>
       answer(client.PATCH("/api/plans/{plan_id}", { params: { path }, body: { ...body, rev: plan.rev } })),
     );
@@ -88,6 +95,19 @@ export function PlanTools(props: ToolsProps) {
                 if (!(width > 0 && width <= 10_000)) return "How many metres the picture is wide.";
                 const height = (width * plan.picture_height_m) / plan.picture_width_m;
                 return patch({ picture_width_m: width, picture_height_m: height });
+              }}
+            />
+            <Typed
+              numeric
+              width={118}
+              label="Middle of the picture, metres to the right and up"
+              value={`at ${round(plan.picture_x, 2)}, ${round(plan.picture_y, 2)} m`}
+              onCommit={(text) => {
+                const match = /^\s*(?:at\s+)?(-?\d+(?:\.\d+)?)\s*[,; ]\s*(-?\d+(?:\.\d+)?)\s*m?\s*$/i.exec(
+                  text,
+                );
+                if (!match) return "Metres to the right and up, such as 4.5, -2.";
+                return patch({ picture_x: Number(match[1]), picture_y: Number(match[2]) });
               }}
             />
             <Button

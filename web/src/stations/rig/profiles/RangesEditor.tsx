@@ -1,9 +1,12 @@
 import { Box, Button } from "@mui/material";
+import { useState } from "react";
 import { Cap, Part } from "../../../components/atoms";
 import { FileChooser } from "../../../components/FileChooser";
 import { Typed } from "../../../components/Typed";
 import { ink } from "../../../theme/tokens";
+import { AttributeField } from "./AttributeField";
 import { pictureOf } from "./pictureOf";
+import { useAttributes } from "./useAttributes";
 import type { Channel, Range } from "./useProfileDraft";
 
 const KINDS: Range["kind"][] = ["named", "closed", "dim", "open", "strobe", "default"];
@@ -16,6 +19,8 @@ interface RangesProps {
 /** What parts of the channel's values mean, so that people choose words and not numbers. */
 export function RangesEditor({ channel, onChange }: RangesProps) {
   const { ranges } = channel;
+  const [open, setOpen] = useState(-1);
+  const { wordOf } = useAttributes();
   const end = ranges.at(-1)?.last ?? -1;
   const add = () =>
     onChange([
@@ -90,8 +95,41 @@ export function RangesEditor({ channel, onChange }: RangesProps) {
                 <option key={kind}>{kind}</option>
               ))}
             </Box>
+            <Button
+              variant="text"
+              aria-label={`What range ${index + 1} does`}
+              aria-expanded={open === index}
+              title="One channel may do several things: this part can have an attribute of its own"
+              onClick={() => setOpen(open === index ? -1 : index)}
+              sx={{ minWidth: 0, px: 0.5, color: range.attribute ? ink.text : ink.soft }}
+            >
+              {range.attribute ? wordOf(range.attribute) : "as the channel"}
+            </Button>
             <Swatch range={range} number={index + 1} onChange={(change) => set(index, change)} />
           </Box>
+          {open === index && (
+            <Box sx={{ display: "grid", gap: 0.5 }}>
+              <AttributeField
+                value={range.attribute || channel.attribute}
+                onChange={(attribute) => {
+                  set(index, { attribute: attribute === channel.attribute ? "" : attribute });
+                  setOpen(-1);
+                }}
+              />
+              {range.attribute && (
+                <Button
+                  variant="text"
+                  sx={{ justifySelf: "start" }}
+                  onClick={() => {
+                    set(index, { attribute: "" });
+                    setOpen(-1);
+                  }}
+                >
+                  As the channel
+                </Button>
+              )}
+            </Box>
+          )}
         </Box>
       ))}
     </Part>
