@@ -96,12 +96,16 @@ class FrameWriter:
 
 
 class FrameReader:
-    """Reads the newest frame; None before the first one or while no engine has run."""
+    """Reads the newest frame; None before the first one or while no engine has run.
+
+    Between a new layout and its first frame the last frame of the old one is still the newest that was sent.
+    """
 
     def __init__(self, path: Path) -> None:
         self._path = path
         self._map: mmap.mmap | None = None
         self._inode = 0
+        self._last: SentFrame | None = None
 
     def _open(self) -> bool:
         try:
@@ -136,11 +140,13 @@ class FrameReader:
             at = first + index * slot
             before, number, show_ns, steady_ns, tag = _SLOT.unpack_from(self._map, at)
             if before == 0:
-                return None
+                return self._last
             if before % 2:
                 continue
             sent = np.frombuffer(self._map, np.uint8, count, at + _SLOT.size).copy()
             data = np.frombuffer(self._map, np.uint8, count * SLOTS, at + _SLOT.size + count + 8).copy()
             if struct.unpack_from("<Q", self._map, at)[0] == before:
-                return SentFrame(number, show_ns, steady_ns, universes, sent, data.reshape(count, SLOTS), tag)
+                values = data.reshape(count, SLOTS)
+                self._last = SentFrame(number, show_ns, steady_ns, universes, sent, values, tag)
+                return self._last
         return None
