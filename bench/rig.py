@@ -15,11 +15,13 @@ from uuid import uuid4
 from selenium import webdriver
 from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
 
 from bench.report import Report
 from heliograph.engine.stats import stolen_ticks
 from tests.browser.conftest import SWITCHES
-from tests.conftest import RunningApp
+from tests.conftest import RunningApp, wait_for
 
 FIXTURES, CELLS = 2000, 20
 PAUSE_S = 1.0
@@ -54,6 +56,24 @@ Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(fi
 field.dispatchEvent(new Event('input', { bubbles: true }));
 """
 
+DROP = """
+const shows = new Function('return ' + arguments[0]);
+window.dropped = null;
+addEventListener('pointerup', () => {
+  performance.clearResourceTimings();
+  const begun = performance.now();
+  const look = () => {
+    const stored = performance.getEntriesByType('resource').find((one) =>
+      one.initiatorType === 'fetch' && one.startTime >= begun && !/[/](show|doctor)$/.test(one.name));
+    if (stored && shows()) window.dropped = [performance.now() - begun, stored.responseEnd - begun];
+    else if (performance.now() - begun > 6000) window.dropped = [6000, 6000];
+    else requestAnimationFrame(look);
+  };
+  requestAnimationFrame(look);
+}, { once: true, capture: true });
+"""
+"""As ACT, from the moment a real drag is let go of."""
+
 ENTER = "document.activeElement.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }))"
 
 
@@ -75,6 +95,22 @@ class Bench:
             visible, durable = self.driver.execute_async_script(ACT, does, shows)
             if visible > GIVEN_UP_MS:
                 raise RuntimeError(f"'{shows}' did not come true")
+            found.append((float(visible), float(durable)))
+        return found
+
+    def drags(self, count: int = TIMES) -> list[tuple[float, float]]:
+        """Two neighbours on the first ruler change places, to and fro."""
+        found = []
+        for _ in range(count):
+            a, b = (self.driver.find_element(By.CSS_SELECTOR, f'[aria-label="{n} on U1"]') for n in (1, 2))
+            goal = b.rect["x"]
+            shows = "document.querySelector(`[aria-label='1 on U1']`).getBoundingClientRect().x"
+            self.driver.execute_script(DROP, f"Math.abs({shows} - {goal}) < 2")
+            time.sleep(PAUSE_S)
+            ActionChains(self.driver, duration=40).click_and_hold(a).move_to_element(b).release().perform()
+            visible, durable = wait_for(lambda: self.driver.execute_script("return window.dropped"), 8)
+            if visible > GIVEN_UP_MS:
+                raise RuntimeError("a drag did not show")
             found.append((float(visible), float(durable)))
         return found
 
@@ -126,6 +162,8 @@ def _measure(report: Report, bench: Bench) -> None:
         12,
     )
     _row(report, "adding one", added)
+    bench.open("patch")
+    _row(report, "dragging one onto another", bench.drags())
 
 
 def run(report: Report) -> None:

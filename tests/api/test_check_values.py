@@ -59,7 +59,7 @@ def owners(app: RunningApp, universe: int, many: int) -> dict[int, str]:
     def of_now(found: list[dict[str, Any]]) -> bool:
         return len(found) >= many and {one["name"] for one in found} <= names
 
-    return wait_for(read, 10, f"U{universe} has not {many} owners")  # type: ignore[no-any-return]
+    return wait_for(read, 10, f"U{universe} has not {many} owners")
 
 
 def labelled(found: dict[int, str], label: str) -> list[int]:
@@ -223,7 +223,7 @@ def sent(app: RunningApp, values: dict[str, int], channels: int) -> list[int]:
         same = first["values"] == again["values"] and again["frame"] > first["frame"] + 2
         return again["values"][:channels] if again["sent"] and same and any(again["values"]) else []
 
-    return wait_for(settled, 5, "the values did not settle")  # type: ignore[no-any-return]
+    return wait_for(settled, 5, "the values did not settle")
 
 
 def lamp(app: RunningApp, *blocks: dict[str, Any]) -> str:

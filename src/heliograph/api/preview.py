@@ -86,6 +86,8 @@ def picture(plan: MatrixPicture, colours: Bytes, whole: Flags, some: Flags, full
 
 def pictures_message(pictures: Pictures, frame: SentFrame, full: set[bytes]) -> bytes:
     """All pictures of one frame in one message."""
+    if not pictures.plans:
+        return _HEAD.pack(KIND_PICTURES, 0, 0, 0, frame.number, frame.show_ns)
     colours = pictures.reader.read(SentValues(frame.universes, frame.sent, frame.data))
     shown = np.ascontiguousarray(to_bytes(colours.rgb).T)
     parts = [picture(plan, shown, colours.whole, colours.some, plan.id in full) for plan in pictures.plans]
