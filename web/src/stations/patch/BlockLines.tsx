@@ -9,6 +9,8 @@ interface Line {
   path: string;
 }
 
+/** Where a ruler begins in its row: padding, the column with its numbers, the gap. */
+const RULER_AT = { left: 16 + 120 + 12, top: 8 };
 const RULER_HEIGHT = 24;
 const BOW = 18;
 
@@ -58,17 +60,21 @@ function linesOf(universes: Universe[], chosen: Set<string>, space: HTMLElement)
       pieces.set(fixture.id, list);
     }
   const from = space.getBoundingClientRect();
-  const rulers = new Map<number, DOMRect>();
-  for (const element of space.querySelectorAll<HTMLElement>("[data-universe]"))
-    rulers.set(Number(element.dataset.universe), element.getBoundingClientRect());
+  if (!pieces.size) return [];
+  // Rows are measured, not what is in them: that would lay out those out of sight.
+  const row = (universe: number) =>
+    space.querySelector<HTMLElement>(`[data-row="${universe}"]`)?.getBoundingClientRect();
   const found: Line[] = [];
   for (const [id, list] of pieces)
     for (let n = 1; n < list.length; n++) {
       const [a, b] = [list[n - 1], list[n]];
-      const [above, below] = [rulers.get(a?.universe ?? 0), rulers.get(b?.universe ?? 0)];
+      const [above, below] = [row(a?.universe ?? 0), row(b?.universe ?? 0)];
       if (!a || !b || !above || !below) continue;
-      const [x1, x2] = [above.left - from.left + a.middle, below.left - from.left + b.middle];
-      const [y1, y2] = [above.top - from.top + RULER_HEIGHT, below.top - from.top];
+      const [x1, x2] = [RULER_AT.left + a.middle, RULER_AT.left + b.middle];
+      const [y1, y2] = [
+        above.top - from.top + RULER_AT.top + RULER_HEIGHT,
+        below.top - from.top + RULER_AT.top,
+      ];
       const path =
         a.universe === b.universe
           ? `M${x1} ${y1} C${x1} ${y1 + BOW} ${x2} ${y1 + BOW} ${x2} ${y1}`

@@ -53,7 +53,18 @@ export function Patch() {
               {universes.length ? (
                 <Box sx={{ position: "relative" }}>
                   {universes.map((universe) => (
-                    <UniverseRuler key={universe.number} universe={universe} drag={drag} />
+                    <UniverseRuler
+                      key={universe.number}
+                      universe={universe}
+                      ghost={drag.dragged?.universe === universe.number ? drag.dragged : null}
+                      lifted={
+                        universe.fixtures.some((one) => one.fixture === drag.dragged?.fixture)
+                          ? (drag.dragged?.fixture.id ?? "")
+                          : ""
+                      }
+                      register={drag.register}
+                      grip={drag.grip}
+                    />
                   ))}
                   <BlockLines universes={universes} />
                 </Box>

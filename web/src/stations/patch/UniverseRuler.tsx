@@ -1,38 +1,70 @@
-import { Box, Tooltip } from "@mui/material";
-import { useEffect, useRef } from "react";
+import { Box } from "@mui/material";
+import { memo, useCallback, useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
+import type { FixtureView } from "../../api/client";
 import { Cap, Num } from "../../components/atoms";
 import { chooseFixtures, useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
 import { otherCounting, type Universe, wireNumber } from "./universes";
-import type { FixtureDrag } from "./useFixtureDrag";
+import type { Dragged, FixtureDrag } from "./useFixtureDrag";
 
 const TICKS = [1, 128, 256, 384, 512];
 
-/** One universe as a 512 px ruler: one slot is one pixel. Fixtures lie on it; shared channels are hatched. */
-export function UniverseRuler({ universe, drag }: { universe: Universe; drag: FixtureDrag }) {
+/** Drawn again only where something of it changed: thousands of fixtures lie on hundreds of rulers.
+ * One universe as a 512 px ruler: one slot is one pixel. Fixtures lie on it; shared channels are hatched. */
+export const UniverseRuler = memo(PlainRuler, (a, b) => {
+  const [one, other] = [a.universe, b.universe];
+  return (
+    a.ghost === b.ghost &&
+    a.lifted === b.lifted &&
+    a.grip === b.grip &&
+    one.number === other.number &&
+    one.free === other.free &&
+    one.sentBy.length === other.sentBy.length &&
+    one.sentBy.every((output, n) => output === other.sentBy[n]) &&
+    one.fixtures.length === other.fixtures.length &&
+    one.fixtures.every((piece, n) => {
+      const old = other.fixtures[n];
+      return old && piece.fixture === old.fixture && piece.first === old.first && piece.last === old.last;
+    })
+  );
+});
+
+interface RulerProps {
+  universe: Universe;
+  /** What is being dragged over this ruler. */
+  ghost: Dragged | null;
+  /** The fixture of this ruler that is being dragged, "" for none. */
+  lifted: string;
+  register: FixtureDrag["register"];
+  grip: FixtureDrag["grip"];
+}
+
+function PlainRuler({ universe, ghost, lifted, register, grip }: RulerProps) {
   const ruler = useRef<HTMLDivElement>(null);
-  const { dragged, register, grip } = drag;
+  const left = useCallback(() => ruler.current?.getBoundingClientRect().left ?? 0, []);
   useEffect(() => {
-    const where = () => ({
-      universe: universe.number,
-      box: ruler.current?.getBoundingClientRect() ?? new DOMRect(),
-      fixtures: universe.fixtures,
-    });
-    const stop = register(universe.number, where);
+    const stop = register(universe.number, () => universe.fixtures);
     return () => {
       stop();
     };
   }, [register, universe]);
-  const ghost = dragged?.universe === universe.number ? dragged : null;
-  const chosen = useView((view) => view.fixtures);
-  const navigate = useNavigate();
+  // As one text: a ruler is drawn again only where something on it is chosen or no longer so.
+  const chosen = useView((view) =>
+    view.fixtures.length
+      ? universe.fixtures
+          .filter((one) => view.fixtures.includes(one.fixture.id))
+          .map((one) => one.fixture.id)
+          .join()
+      : "",
+  );
   const wires = universe.sentBy.map(
     (output) => `${wireNumber(output, universe.number)}${output.on ? "" : ", off"}`,
   );
   const [first] = universe.sentBy;
   return (
     <Box
+      data-row={universe.number}
       sx={{
         display: "grid",
         gridTemplateColumns: "120px 512px 1fr",
@@ -72,48 +104,19 @@ export function UniverseRuler({ universe, drag }: { universe: Universe; drag: Fi
             touchAction: "none",
           }}
         >
-          {universe.fixtures.map(({ fixture, first, last }) => {
-            const conflict = fixture.conflict.length > 0;
-            const on = chosen.includes(fixture.id);
-            return (
-              <Tooltip
-                key={`${fixture.id} ${first}`}
-                title={`${fixture.number} ${fixture.name}, U${universe.number}.${first} to ${last}${conflict ? `, shares channels with ${fixture.conflict.join(", ")}` : ""}`}
-              >
-                <Box
-                  component="button"
-                  aria-label={`${fixture.number} on U${universe.number}`}
-                  {...grip(fixture, first, () => ruler.current?.getBoundingClientRect().left ?? 0)}
-                  onClick={() => chooseFixtures([fixture.id])}
-                  onDoubleClick={() => navigate("/rig")}
-                  sx={{
-                    position: "absolute",
-                    left: `${first - 1}px`,
-                    width: `${last - first + 1}px`,
-                    top: 0,
-                    height: 24,
-                    p: 0,
-                    pl: last - first > 20 ? 0.5 : 0,
-                    textAlign: "left",
-                    overflow: "hidden",
-                    font: `500 12px ${mono}`,
-                    color: on ? ink.brass : ink.text,
-                    background: conflict
-                      ? `repeating-linear-gradient(135deg, ${ink.hair2} 0 3px, transparent 3px 7px)`
-                      : on
-                        ? ink.brassGround
-                        : ink.hair,
-                    border: `${last - first < 3 ? 0 : 1}px solid ${on ? ink.brass : ink.ground}`,
-                    borderRightWidth: last === first ? 0 : 1,
-                    cursor: "grab",
-                    opacity: dragged?.fixture.id === fixture.id ? 0.45 : 1,
-                  }}
-                >
-                  {last - first > 20 ? fixture.number : ""}
-                </Box>
-              </Tooltip>
-            );
-          })}
+          {universe.fixtures.map(({ fixture, first, last }) => (
+            <OnRuler
+              key={`${fixture.id} ${first}`}
+              fixture={fixture}
+              universe={universe.number}
+              first={first}
+              last={last}
+              chosen={chosen.includes(fixture.id)}
+              lifted={lifted === fixture.id}
+              grip={grip}
+              left={left}
+            />
+          ))}
           {ghost && (
             <Box
               sx={{
@@ -172,3 +175,64 @@ export function UniverseRuler({ universe, drag }: { universe: Universe; drag: Fi
     </Box>
   );
 }
+
+interface PieceProps {
+  fixture: FixtureView;
+  universe: number;
+  first: number;
+  last: number;
+  chosen: boolean;
+  lifted: boolean;
+  grip: FixtureDrag["grip"];
+  left: () => number;
+}
+
+/** A fixture, or what of it lies on this universe. */
+const OnRuler = memo(function OnRuler({
+  fixture,
+  universe,
+  first,
+  last,
+  chosen,
+  lifted,
+  grip,
+  left,
+}: PieceProps) {
+  const navigate = useNavigate();
+  const conflict = fixture.conflict.length > 0;
+  const shares = conflict ? `, shares channels with ${fixture.conflict.join(", ")}` : "";
+  return (
+    <button
+      type="button"
+      aria-label={`${fixture.number} on U${universe}`}
+      title={`${fixture.number} ${fixture.name}, U${universe}.${first} to ${last}${shares}`}
+      {...grip(fixture, first, left)}
+      onClick={() => chooseFixtures([fixture.id])}
+      onDoubleClick={() => navigate("/rig")}
+      style={{
+        position: "absolute",
+        left: first - 1,
+        width: last - first + 1,
+        top: 0,
+        height: 24,
+        padding: 0,
+        paddingLeft: last - first > 20 ? 4 : 0,
+        textAlign: "left",
+        overflow: "hidden",
+        font: `500 12px ${mono}`,
+        color: chosen ? ink.brass : ink.text,
+        background: conflict
+          ? `repeating-linear-gradient(135deg, ${ink.hair2} 0 3px, transparent 3px 7px)`
+          : chosen
+            ? ink.brassGround
+            : ink.hair,
+        border: `${last - first < 3 ? 0 : 1}px solid ${chosen ? ink.brass : ink.ground}`,
+        borderRightWidth: last === first ? 0 : 1,
+        cursor: "grab",
+        opacity: lifted ? 0.45 : 1,
+      }}
+    >
+      {last - first > 20 ? fixture.number : ""}
+    </button>
+  );
+});

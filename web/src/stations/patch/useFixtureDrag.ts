@@ -12,40 +12,39 @@ export interface Dragged {
   exchange: FixtureView | null;
 }
 
-interface Ruler {
-  universe: number;
-  box: DOMRect;
-  fixtures: { fixture: FixtureView; first: number; last: number }[];
-}
+type OnRuler = { fixture: FixtureView; first: number; last: number }[];
 
 /** Dragging fixtures along and between rulers: one slot is one pixel. Dropped on its like it changes places. */
 export function useFixtureDrag() {
-  const rulers = useRef(new Map<number, () => Ruler>());
+  const rulers = useRef(new Map<number, () => OnRuler>());
   const [dragged, setDragged] = useState<Dragged | null>(null);
   const edit = useEdit();
+  const now = useRef(edit);
+  now.current = edit;
 
-  /** A ruler tells where it is; returns how to take it back. */
-  const register = useCallback((universe: number, where: () => Ruler) => {
+  /** A ruler tells what lies on it; returns how to take it back. */
+  const register = useCallback((universe: number, where: () => OnRuler) => {
     rulers.current.set(universe, where);
     return () => rulers.current.delete(universe);
   }, []);
 
-  const over = (fixture: FixtureView, grip: number, x: number, y: number): Dragged | null => {
-    for (const where of rulers.current.values()) {
-      const { universe, box, fixtures } = where();
-      if (y < box.top - 6 || y > box.bottom + 6) continue;
-      const channel = clamp(Math.round(x - box.left - grip) + 1, 1, 512);
-      const at = Math.round(x - box.left) + 1;
-      const other = fixtures.find(
-        (one) => one.fixture.id !== fixture.id && at >= one.first && at <= one.last,
-      );
-      const exchange = other && other.fixture.footprint === fixture.footprint ? other.fixture : null;
-      return { fixture, universe, channel: exchange ? (other?.first ?? channel) : channel, exchange };
-    }
-    return null;
-  };
+  const over = useCallback((fixture: FixtureView, grip: number, x: number, y: number): Dragged | null => {
+    // Only the ruler under the pointer is measured: asking all of them lays out hundreds that are out of sight.
+    const under = document.elementsFromPoint(x, y).find((one) => one.closest("[data-universe]"));
+    const element = under?.closest<HTMLElement>("[data-universe]");
+    if (!element) return null;
+    const universe = Number(element.dataset.universe);
+    const box = element.getBoundingClientRect();
+    const fixtures = rulers.current.get(universe)?.() ?? [];
+    const channel = clamp(Math.round(x - box.left - grip) + 1, 1, 512);
+    const at = Math.round(x - box.left) + 1;
+    const other = fixtures.find((one) => one.fixture.id !== fixture.id && at >= one.first && at <= one.last);
+    const exchange = other && other.fixture.footprint === fixture.footprint ? other.fixture : null;
+    return { fixture, universe, channel: exchange ? (other?.first ?? channel) : channel, exchange };
+  }, []);
 
-  const drop = async (end: Dragged) => {
+  const drop = useCallback(async (end: Dragged) => {
+    const edit = now.current;
     const { fixture, universe, channel, exchange } = end;
     if (exchange)
       await edit(() =>
@@ -60,37 +59,40 @@ export function useFixtureDrag() {
           }),
         ),
       );
-  };
+  }, []);
 
   /** Handlers for one fixture on a ruler; a press that does not move is a choice, not a drag. */
-  const grip = (fixture: FixtureView, first: number, left: () => number) => ({
-    onPointerDown: (event: React.PointerEvent<HTMLElement>) => {
-      if (event.button) return;
-      const start = { x: event.clientX, y: event.clientY };
-      const hold = event.clientX - left() - (first - 1);
-      let last: Dragged | null = null;
-      const target = event.currentTarget;
-      target.setPointerCapture(event.pointerId);
-      const move = (next: PointerEvent) => {
-        if (!last && Math.hypot(next.clientX - start.x, next.clientY - start.y) < 4) return;
-        last = over(fixture, hold, next.clientX, next.clientY) ?? last;
-        setDragged(last);
-      };
-      const end = (next: PointerEvent | KeyboardEvent) => {
-        target.removeEventListener("pointermove", move);
-        target.removeEventListener("pointerup", end);
-        target.removeEventListener("pointercancel", end);
-        window.removeEventListener("keydown", onEscape);
-        if (last && next.type === "pointerup") void drop(last).then(() => setDragged(null));
-        else setDragged(null);
-      };
-      const onEscape = (next: KeyboardEvent) => next.key === "Escape" && end(next);
-      target.addEventListener("pointermove", move);
-      target.addEventListener("pointerup", end);
-      target.addEventListener("pointercancel", end);
-      window.addEventListener("keydown", onEscape);
-    },
-  });
+  const grip = useCallback(
+    (fixture: FixtureView, first: number, left: () => number) => ({
+      onPointerDown: (event: React.PointerEvent<HTMLElement>) => {
+        if (event.button) return;
+        const start = { x: event.clientX, y: event.clientY };
+        const hold = event.clientX - left() - (first - 1);
+        let last: Dragged | null = null;
+        const target = event.currentTarget;
+        target.setPointerCapture(event.pointerId);
+        const move = (next: PointerEvent) => {
+          if (!last && Math.hypot(next.clientX - start.x, next.clientY - start.y) < 4) return;
+          last = over(fixture, hold, next.clientX, next.clientY) ?? last;
+          setDragged(last);
+        };
+        const end = (next: PointerEvent | KeyboardEvent) => {
+          target.removeEventListener("pointermove", move);
+          target.removeEventListener("pointerup", end);
+          target.removeEventListener("pointercancel", end);
+          window.removeEventListener("keydown", onEscape);
+          if (last && next.type === "pointerup") void drop(last).then(() => setDragged(null));
+          else setDragged(null);
+        };
+        const onEscape = (next: KeyboardEvent) => next.key === "Escape" && end(next);
+        target.addEventListener("pointermove", move);
+        target.addEventListener("pointerup", end);
+        target.addEventListener("pointercancel", end);
+        window.addEventListener("keydown", onEscape);
+      },
+    }),
+    [over, drop],
+  );
   return { dragged, register, grip };
 }
 
