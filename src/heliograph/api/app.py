@@ -35,11 +35,13 @@ from heliograph.api.routes import (
     sheets,
     show,
     show_files,
+    why,
 )
 from heliograph.api.settings import Settings
 
 ROUTES = (
     show,
+    why,
     show_files,
     profiles,
     adding,

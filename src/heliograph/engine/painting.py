@@ -55,7 +55,7 @@ class Painter:
                 colour = self._colour[:, : part.stop - part.start]
                 for plane, column in zip(colour, one.table, strict=True):
                     np.take(column, index, out=plane, mode="clip")
-            self._blend(one.layer.blend, cells, colour, covered)
+            self.blend(one.layer.blend, cells, colour, covered)
 
     def _clip(self, one: CompiledLayer, phase: float, opacity: float) -> None:
         if one.clip is None or not one.clip.is_open:
@@ -70,9 +70,9 @@ class Painter:
             squares = frame[one.matrix.square[part]].T
             np.multiply(squares[:3], np.float32(1 / 255), out=colour)
             cover = squares[3] * np.float32(opacity / 255) if clear else opacity
-            self._blend(one.layer.blend, cells, colour, cover)
+            self.blend(one.layer.blend, cells, colour, cover)
 
-    def _blend(self, blend: Blend, cells: Index, colour: Floats, cover: float | Floats) -> None:
+    def blend(self, blend: Blend, cells: Index, colour: Floats, cover: float | Floats) -> None:
         """Blends `colour` (3, n) or (3, 1) onto the cells, covering 0..1: under + (blended - under) x cover."""
         if blend == "over" and not isinstance(cover, np.ndarray) and cover >= 1.0:
             self.pixels[:, cells] = colour

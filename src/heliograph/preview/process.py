@@ -15,6 +15,9 @@ import threading
 import time
 from pathlib import Path
 
+import numpy as np
+
+from heliograph.core.dmx import SLOTS
 from heliograph.core.errors import InputError
 from heliograph.core.playback import PlaybackState
 from heliograph.engine.sections import SectionStore
@@ -25,6 +28,7 @@ from heliograph.ipc.frames import FrameReader, SentFrame
 from heliograph.ipc.log import start_log
 from heliograph.ipc.places import fast_folder
 from heliograph.preview.pictures import Moment, Preview
+from heliograph.preview.why import why
 
 NICE = 10
 """Behind everything else that runs."""
@@ -47,6 +51,8 @@ class PreviewSide:
         handler = self._keeper.handlers.get(message["do"])
         if handler is not None:
             return handler(message)
+        if message["do"] == "why":
+            return self._why(message)
         if message["do"] != "pictures":
             raise InputError(f"The preview knows no command '{message['do']}'.", where="do")
         with self._lock:
@@ -55,6 +61,32 @@ class PreviewSide:
                 return {"pictures": ""}
             made = self._preview.message(self._keeper.show, moment, message["look"], message["looks"])
         return {"pictures": base64.b64encode(made).decode()}
+
+    def _why(self, message: Message) -> Message:
+        """The chain of each channel asked for, of one frame, beside what that frame carried."""
+        with self._lock:
+            moment = self._moment()
+            if moment is None:
+                return {"frame": None}
+            show, frame = self._keeper.show, moment.frame
+            answers = []
+            for position in message["positions"]:
+                chain = why(show, moment.state, frame.show_ns, int(position), message["names"])
+                row = np.flatnonzero(frame.universes == int(position) // SLOTS + 1)
+                value = int(frame.data[row[0], int(position) % SLOTS]) if row.size else 0
+                answers.append(
+                    {
+                        "value": value,
+                        "sent": bool(row.size and frame.sent[row[0]]),
+                        "made": chain.value,
+                        "steps": [
+                            {"kind": step.kind, "says": step.says, "numbers": dict(step.numbers)}
+                            for step in chain.steps
+                        ],
+                    }
+                )
+        exact = moment.exact and not moment.state.freeze
+        return {"frame": frame.number, "exact": exact, "frozen": moment.state.freeze, "channels": answers}
 
     def _moment(self) -> Moment | None:
         """A frame with the state it was rendered from: the state before and after reading it must be one."""

@@ -111,6 +111,7 @@ from heliograph.api.schemas.show import (
     Stepped,
     WholeShow,
 )
+from heliograph.api.schemas.why import DarkRepair, WhyChannel, WhyDark, WhyStep
 
 __all__ = [
     "AddFixtures",
@@ -135,6 +136,7 @@ __all__ = [
     "ClipPatch",
     "ClipView",
     "Copies",
+    "DarkRepair",
     "Done",
     "EffectParameter",
     "EffectView",
@@ -216,4 +218,7 @@ __all__ = [
     "WeaveSaid",
     "WholeProfile",
     "WholeShow",
+    "WhyChannel",
+    "WhyDark",
+    "WhyStep",
 ]

@@ -1,0 +1,51 @@
+"""Why a channel has its value, and why a lamp is dark."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel
+
+
+class WhyStep(BaseModel):
+    """One link of the chain: a sentence, and numbers enough to do it again. Colours are [r, g, b], 0..1."""
+
+    kind: str
+    says: str
+    numbers: dict[str, Any]
+
+
+class WhyChannel(BaseModel):
+    """`value` as sent in `frame`; `made` is what the steps come to. `exact`: both are of the same show and moment,
+    so that they must be equal; not while it is frozen. `ways`: each output that carries it."""
+
+    universe: int
+    channel: int
+    frame: int
+    sent: bool
+    value: int
+    made: int
+    exact: bool
+    frozen: bool
+    steps: list[WhyStep]
+    ways: list[str]
+
+
+class DarkRepair(BaseModel):
+    """One click: a PATCH of `change` on an object, or a command to the engine."""
+
+    label: str
+    table: Literal["output", "layer", "engine"]
+    id: str
+    parent: str
+    change: dict[str, Any]
+
+
+class WhyDark(BaseModel):
+    """The first broken link, "" where none is: then `sentence` says with which value the cell leaves. `checked`:
+    what was looked at before, each a sentence that holds."""
+
+    kind: str
+    sentence: str
+    repair: DarkRepair | None
+    checked: list[str]

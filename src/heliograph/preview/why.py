@@ -1,0 +1,309 @@
+"""Why a channel has its value: the whole chain that made it, step by step with numbers, for one sent frame.
+
+Each step works with the same functions as the engine, on one cell; a step's `numbers` are enough to do it again.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from heliograph.core.attributes import word_of
+from heliograph.core.by_hand import hand_values
+from heliograph.core.colour import RAMP_STEPS, Floats
+from heliograph.core.dimming import dimmer_values
+from heliograph.core.dmx import SLOTS, address_at
+from heliograph.core.extraction import EMITTER_ATTRIBUTES, HUE, SATURATION, extract
+from heliograph.core.indexes import as_array
+from heliograph.core.patch import channel_positions
+from heliograph.core.playback import PlaybackState
+from heliograph.core.response import respond
+from heliograph.core.tempo import NS_PER_S
+from heliograph.engine.compiled import CompiledLayer, CompiledShow
+from heliograph.engine.emission import GroupPlan, fixture_levels
+from heliograph.engine.painting import Painter, table_index
+
+Ints = npt.NDArray[np.int64]
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One link of the chain: what it is, a sentence, its numbers. Colours are [r, g, b], 0..1."""
+
+    kind: str
+    says: str
+    numbers: Mapping[str, Any] = field(default_factory=dict)
+
+
+@dataclass(slots=True)
+class Why:
+    """`value`: what the steps come to. `steps` in the order in which they act."""
+
+    value: int
+    steps: list[Step]
+
+
+def why(show: CompiledShow, state: PlaybackState, show_ns: int, position: int, names: Mapping[str, str]) -> Why:
+    """The chain of the channel at `position` (absolute, from 0). `names`: of looks and groups by their ids."""
+    emission = show.emission
+    universe = position // SLOTS + 1
+    row = int(np.searchsorted(emission.universes, universe))
+    if row >= emission.universes.size or emission.universes[row] != universe:
+        return Why(0, [Step("nothing", f"U{universe} carries no fixture and no output sends it.")])
+    at = row * SLOTS + position % SLOTS
+    chain = Why(0, [])
+    _made(chain, show, state, show_ns, int(emission.source[at]), names)
+    if emission.muted[row]:
+        chain.steps.append(Step("muted", "Every output that sends it is muted.", {"value": chain.value}))
+    for where, least in zip(emission.floor_at.tolist(), emission.floor_value.tolist(), strict=True):
+        if where == at and chain.value < least:
+            chain.value = least
+            chain.steps.append(Step("least", f"The lamp reads 0 otherwise: {least} is its dark.", {"value": least}))
+    if at in emission.inverted:
+        chain.value = 255 - chain.value
+        chain.steps.append(Step("inverted", f"Inverted on the wire: {chain.value}.", {"value": chain.value}))
+    if not emission.muted[row]:
+        _held(chain, show, state, position)
+    _guarded(chain, show, state, at)
+    return chain
+
+
+def _made(
+    chain: Why, show: CompiledShow, state: PlaybackState, show_ns: int, source: int, names: Mapping[str, str]
+) -> None:
+    """What looks, masters and rest values make of the channel."""
+    emission, cells = show.emission, show.rig.cell_count
+    if source >= emission.constants_at:
+        chain.value = source - emission.constants_at
+        chain.steps.append(Step("rest", f"Its rest value is {chain.value}; no look drives it.", {"value": chain.value}))
+    elif source >= emission.dimmers_at:
+        _dimmer(chain, show, state, source - emission.dimmers_at, names)
+    elif source == 0:
+        chain.steps.append(Step("nothing", "Nothing drives it.", {"value": 0}))
+    elif source <= 3 * cells:
+        plane, cell = divmod(source - 1, cells)
+        _emitter(chain, show, state, show_ns, cell, plane, False, names)
+    else:
+        for group in emission.groups:
+            for emitter, span in zip(group.colour.recipe.extras, group.extras, strict=True):
+                if span.start <= source < span.stop:
+                    cell = int(group.colour.cells[source - span.start])
+                    _emitter(chain, show, state, show_ns, cell, emitter, False, names)
+            for emitter, span in group.fines.items():
+                if span.start <= source < span.stop:
+                    cell = int(group.colour.cells[source - span.start])
+                    _emitter(chain, show, state, show_ns, cell, emitter, True, names)
+
+
+def _emitter(
+    chain: Why,
+    show: CompiledShow,
+    state: PlaybackState,
+    show_ns: int,
+    cell: int,
+    plane: int,
+    low: bool,
+    names: Mapping[str, str],
+) -> None:
+    pixel = np.zeros((3, 1), dtype=np.float32)
+    for step in paint_steps(show, state, show_ns, cell, pixel, names):
+        chain.steps.append(step)
+    scaled = np.clip(pixel, 0.0, 1.0)
+    factors = _factors(show, state, int(show.rig.fixture_of[cell]), bool(show.emission.virtual[cell]), names)
+    level = np.float32(1.0)
+    for _, factor in factors:
+        level = np.float32(level * np.float32(factor))
+    before = _rgb(scaled)
+    scaled = scaled * level
+    said = " × ".join(f"{name} {factor * 100:g} %" for name, factor in factors) or "no master stands above it"
+    chain.steps.append(
+        Step("level", f"Masters: {said}.", {"factors": factors, "before": before, "after": _rgb(scaled)})
+    )
+    group = next((one for one in show.emission.groups if cell in one.colour.cells), None)
+    value = float(scaled[plane, 0]) if plane < 3 else 0.0
+    wide = False
+    if group is not None:
+        value, wide = _of_group(chain, group, scaled, plane)
+    name = word_of(EMITTER_ATTRIBUTES[plane])
+    if wide:
+        both = int(np.float32(value) * np.float32(65535.0) + np.float32(0.5))
+        chain.value = both & 255 if low else both >> 8
+        said = f"{name} {value * 100:.1f} % in 16 bit is {both >> 8}, {both & 255}"
+    else:
+        chain.value = int(np.float32(value) * np.float32(255.0) + np.float32(0.5))
+        said = f"{name} {value * 100:.1f} % is {chain.value} of 255"
+    part = "low" if low else "high" if wide else "whole"
+    chain.steps.append(Step("byte", f"{said}.", {"level": value, "part": part, "value": chain.value}))
+
+
+def _of_group(chain: Why, group: GroupPlan, scaled: Floats, plane: int) -> tuple[float, bool]:
+    recipe, response = group.colour.recipe, group.colour.response
+    rest, extras = extract(recipe, scaled)
+    found = {n: float(rest[n, 0]) for n in range(3)}
+    found |= {emitter: float(extras[n, 0]) for n, emitter in enumerate(recipe.extras)}
+    named = {EMITTER_ATTRIBUTES[n]: level for n, level in found.items() if n in recipe.emitters}
+    if recipe.extras:
+        said = ", ".join(f"{word_of(name)} {level * 100:.1f} %" for name, level in named.items())
+        used = {"use": recipe.extra, "before": _rgb(scaled), "after": named}
+        chain.steps.append(Step("emitters", f"The colour on its emitters ({recipe.extra}): {said}.", used))
+    value = found.get(plane, 0.0)
+    if response != "as is" and plane not in (HUE, SATURATION):
+        answer = float(respond(response, np.array([value], dtype=np.float32))[0])
+        numbers = {"name": response, "before": value, "after": answer}
+        chain.steps.append(
+            Step("response", f"Response {response}: {value * 100:.1f} % becomes {answer * 100:.1f} %.", numbers)
+        )
+        value = answer
+    return value, plane in group.fines
+
+
+def paint_steps(
+    show: CompiledShow, state: PlaybackState, show_ns: int, cell: int, pixel: Floats, names: Mapping[str, str]
+) -> Iterator[Step]:
+    """What each layer of each running look paints on the cell; `pixel` (3, 1) is left as painted."""
+    beat = state.tempo.beat_at(show_ns)
+    for look, run in state.running.items():
+        layers = show.looks.get(look, ())
+        solo = any(one.layer.solo and not one.layer.mute for one in layers)
+        for place, one in enumerate(layers, start=1):
+            anchor = run.phases.get(one.layer.id)
+            opacity = one.layer.opacity * run.level
+            named = f"{names.get(look, 'a look')}, line {place}"
+            if anchor is None or opacity <= 0.0 or one.layer.mute or (solo and not one.layer.solo):
+                silent = "muted" if one.layer.mute else "not solo" if solo else "at 0 %"
+                yield Step("silent", f"{named} is {silent}.", {"look": look, "layer": one.layer.id})
+                continue
+            found = _on_cell(one, anchor.phase_at(show_ns, beat), opacity, cell)
+            if found is None:
+                continue
+            colour, cover = found
+            before = _rgb(pixel)
+            under = np.zeros((3, cell + 1), dtype=np.float32)
+            under[:, cell] = pixel[:, 0]
+            Painter(under).blend(one.layer.blend, np.array([cell]), colour, np.array([cover], dtype=np.float32))
+            pixel[:, 0] = under[:, cell]
+            said = f"{named} paints {_percent(_rgb(colour))}, covering {cover * 100:.0f} %, {one.layer.blend}"
+            numbers = {
+                "look": look,
+                "layer": one.layer.id,
+                "blend": one.layer.blend,
+                "colour": _rgb(colour),
+                "cover": cover,
+                "before": before,
+                "after": _rgb(pixel),
+            }
+            yield Step(
+                "layer",
+                f"{said}: {_percent(_rgb(pixel))}.",
+                numbers,
+            )
+
+
+def _on_cell(one: CompiledLayer, phase: float, opacity: float, cell: int) -> tuple[Floats, float] | None:
+    """Colour (3, 1) and cover 0..1 of a layer on one cell; None where its matrix does not reach it."""
+    for part, cells in one.matrix.parts:
+        there = np.flatnonzero(as_array(cells) == cell)
+        if not there.size:
+            continue
+        n = int(there[0])
+        if one.effect is not None:
+            place, cover = one.effect.paint(one.matrix.canvas, part, phase, one.params)
+            index = int(place * (RAMP_STEPS - 1) + 0.5) if isinstance(place, float) else int(table_index(place)[n])
+            covered = cover * opacity if isinstance(cover, float) else float(cover[n] * np.float32(opacity))
+            return one.table[:, index, None].astype(np.float32), covered
+        if one.clip is None or not one.clip.is_open:
+            return None
+        first, last = one.layer.fitting.span_s(one.clip.duration_ns / NS_PER_S)
+        frame = one.clip.frame_at(round((first + (phase % 1.0) * (last - first)) * NS_PER_S))
+        if frame is None:
+            return None
+        square = frame[one.matrix.square[part][n]]
+        colour = (square[:3].astype(np.float32) * np.float32(1 / 255))[:, None]
+        clear = frame.shape[1] == 4
+        return colour, float(np.float32(square[3]) * np.float32(opacity / 255)) if clear else opacity
+    return None
+
+
+def _dimmer(chain: Why, show: CompiledShow, state: PlaybackState, index: int, names: Mapping[str, str]) -> None:
+    dimmers = show.rig.dimmers
+    low, index = index >= dimmers.count, index % dimmers.count
+    drive = next(drive for drive, which in dimmers.drives if index in which)
+    factors = _factors(show, state, int(dimmers.fixture[index]), True, names)
+    inner = bool(dimmers.inner[index])
+    if inner:  # it dims below another one, which takes the masters: this one stays open
+        factors = [("blackout", 0.0)] if state.blackout else []
+    level = np.float32(1.0)
+    for _, factor in factors:
+        level = np.float32(level * np.float32(factor))
+    both = int(dimmer_values(drive, np.array([level], dtype=np.float32))[0])
+    chain.value = both & 255 if low else both >> 8
+    said = " × ".join(f"{name} {factor * 100:g} %" for name, factor in factors) or "nothing dims it"
+    numbers = {"factors": factors, "level": float(level), "value": chain.value}
+    chain.steps.append(Step("dimmer", f"A dimmer held open for the pixels: {said} is {chain.value}.", numbers))
+
+
+def _factors(
+    show: CompiledShow, state: PlaybackState, fixture: int, dims: bool, names: Mapping[str, str]
+) -> list[tuple[str, float]]:
+    """Masters above a fixture, one by one; where a real dimmer takes them only the blackout touches the colour."""
+    if state.blackout:
+        return [("blackout", 0.0)]
+    if not dims:
+        return []
+    factors = [("grand master", state.master)]
+    for group, level in state.masters.items():
+        if group in show.groups and fixture in show.groups[group]:
+            factors.append((names.get(group, "a group"), level))
+    return factors
+
+
+def _held(chain: Why, show: CompiledShow, state: PlaybackState, position: int) -> None:
+    if not (state.manual or state.raw or state.highlight):
+        return
+    held = hand_values(show.rig, state, fixture_levels(show.rig, show.groups, state))
+    there = np.flatnonzero(held.positions == position)
+    if not there.size:
+        return
+    chain.value = int(held.values[there[-1]])
+    address = address_at(position)
+    raw = {key.removeprefix("U") for key in state.raw}
+    if f"{address.universe}.{address.channel}" in raw:
+        kind, said = "raw", "Held by its raw fader"
+    elif any(_holds(show, key, position) for key in state.manual):
+        kind, said = "manual", "Held by hand"
+    else:
+        kind, said = "highlight", "Highlighted"
+    chain.steps.append(Step(kind, f"{said}: {chain.value}.", {"value": chain.value}))
+
+
+def _holds(show: CompiledShow, key: str, position: int) -> bool:
+    name, _, channel = key.partition("/")
+    fixture = show.rig.fixtures.get(name)
+    if fixture is None or not fixture.placed:
+        return False
+    positions = channel_positions(fixture.placed)
+    number = int(channel) - 1
+    return number < positions.size and int(positions[number]) == position
+
+
+def _guarded(chain: Why, show: CompiledShow, state: PlaybackState, at: int) -> None:
+    emission = show.emission
+    for fixture, span in emission.guard_spans.items():
+        there = np.flatnonzero(emission.guard_at[span] == at)
+        if there.size and fixture not in state.armed:
+            chain.value = int(emission.guard_value[span][there[-1]])
+            chain.steps.append(
+                Step("guard", f"A laser that is not armed: its safe value is {chain.value}.", {"value": chain.value})
+            )
+
+
+def _rgb(pixel: Floats) -> list[float]:
+    return [float(value) for value in pixel[:, 0]]
+
+
+def _percent(rgb: list[float]) -> str:
+    return " ".join(f"{part * 100:.0f}" for part in rgb) + " %"
