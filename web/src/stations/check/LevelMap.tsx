@@ -3,9 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { answer, client, type Fault, type WholeShow } from "../../api/client";
 import { Cap, Num, PaneHead, Scroll } from "../../components/atoms";
+import { Choices } from "../../components/Choices";
 import { Fader } from "../../components/Fader";
 import { Typed } from "../../components/Typed";
 import { clamp } from "../../model/values";
+import { type Base, written } from "../../model/why";
 import { command, useLive, useSent, watchLevels } from "../../stores/live";
 import { levels } from "../../stores/pictures";
 import { useView } from "../../stores/view";
@@ -19,9 +21,17 @@ const ROWS = Math.ceil(512 / ACROSS);
 const EMITTER: Record<string, string> = { red: "#a8322b", green: "#2c7a41", blue: "#2c4fb0" };
 
 /** All 512 values of a universe as sent; the owner of a channel on hover and by the arrow keys. */
-export function LevelMap({ show }: { show: WholeShow }) {
+interface MapProps {
+  show: WholeShow;
+  channel: number;
+  onChannel: (channel: number) => void;
+  /** The first owner of the channel, as "101:5". */
+  onOwner: (written: string) => void;
+}
+
+export function LevelMap({ show, channel, onChannel: setChannel, onOwner }: MapProps) {
   const universe = useView((view) => view.universe);
-  const [channel, setChannel] = useState(1);
+  const [base, setBase] = useState<Base>("0-255");
   /** A click keeps the channel while the pointer goes elsewhere, to its fader for one. */
   const [pinned, setPinned] = useState(false);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -38,14 +48,29 @@ export function LevelMap({ show }: { show: WholeShow }) {
       found.set(owner.channel, [...(found.get(owner.channel) ?? []), owner]);
     return found;
   }, [data]);
-  const view = useRef({ owners, channel });
-  view.current = { owners, channel };
+  const view = useRef({ owners, channel, base });
+  view.current = { owners, channel, base };
+  const owner = owners.get(channel)?.[0]?.written ?? "";
+  useEffect(() => onOwner(owner), [owner, onOwner]);
 
   useEffect(() => {
     let handle = 0;
+    const seen = { values: new Uint8Array(512), at: new Float64Array(512).fill(Number.NEGATIVE_INFINITY) };
+    let first = true;
     const draw = () => {
       handle = requestAnimationFrame(draw);
-      paint(canvas.current, levels.get(universe)?.values, view.current.owners, view.current.channel);
+      const values = levels.get(universe)?.values;
+      if (values) {
+        const now = performance.now();
+        for (let n = 0; n < 512; n++)
+          if (seen.values[n] !== values[n]) {
+            seen.values[n] = values[n] ?? 0;
+            if (!first) seen.at[n] = now;
+          }
+        first = false;
+      }
+      const { owners, channel, base } = view.current;
+      paint({ canvas: canvas.current, values, owners, channel, base, changed: seen.at });
     };
     draw();
     return () => cancelAnimationFrame(handle);
@@ -98,7 +123,16 @@ export function LevelMap({ show }: { show: WholeShow }) {
           </Box>
         }
       >
-        <Cap>sent values, 0 to 255</Cap>
+        <Cap>as sent; a corner marks what changed</Cap>
+        <Choices
+          names={[
+            ["0-255", "0-255"],
+            ["percent", "%"],
+            ["hex", "hex"],
+          ]}
+          chosen={base}
+          onChoose={setBase}
+        />
       </PaneHead>
       <Cap sx={{ px: 2, pb: 1 }}>
         {error
@@ -189,12 +223,20 @@ function OwnerLine({ universe, channel, owners, pinned }: OwnerProps) {
   );
 }
 
-function paint(
-  canvas: HTMLCanvasElement | null,
-  values: Uint8Array | undefined,
-  owners: Map<number, Owners>,
-  channel: number,
-): void {
+interface MapScene {
+  canvas: HTMLCanvasElement | null;
+  values: Uint8Array | undefined;
+  owners: Map<number, Owners>;
+  channel: number;
+  base: Base;
+  /** When each channel changed last, on the page's clock. */
+  changed: Float64Array;
+}
+
+const CHANGE_SHOWN_MS = 800;
+const CORNER = 4;
+
+function paint({ canvas, values, owners, channel, base, changed }: MapScene): void {
   const g = canvas?.getContext("2d");
   if (!canvas || !g) return;
   const ratio = window.devicePixelRatio;
@@ -224,7 +266,15 @@ function paint(
     g.globalAlpha = 1;
     g.font = `500 12px ${mono}`;
     g.fillStyle = inkNow(value || owner ? "text" : "faint");
-    g.fillText(String(value), x + CELL.width - 5, y + 15);
+    g.fillText(written(value, base), x + CELL.width - 5, y + 15);
+    if (performance.now() - (changed[n - 1] ?? 0) < CHANGE_SHOWN_MS) {
+      g.fillStyle = inkNow("brass");
+      g.beginPath();
+      g.moveTo(x, y);
+      g.lineTo(x + CORNER, y);
+      g.lineTo(x, y + CORNER);
+      g.fill();
+    }
     if (n === channel) {
       g.strokeStyle = inkNow("brass");
       g.lineWidth = 2;

@@ -1,0 +1,124 @@
+"""Check, outputs and weaving in a real browser, with what a node receives as the judge."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from uuid import uuid4
+
+from selenium.webdriver.common.keys import Keys
+
+from heliograph.core.matrix import unpack
+from tests.browser.conftest import Page
+from tests.conftest import Node, RunningApp, at_rest, wait_for
+from tests.live.scenes import light_wall, wall_hang
+
+Browse = Callable[[str], Page]
+MakeNode = Callable[..., Node]
+WHITE: list[list[float]] = [[0, 200, 100, 50]]
+
+
+def test_a_channel_says_why_and_a_dark_lamp_is_mended(app: RunningApp, node: MakeNode, browse: Browse) -> None:
+    receiver = node("127.0.77.71", wall_hang())
+    light_wall(app, "127.0.77.71", WHITE)
+    wait_for(lambda: receiver.picture()[:3] == [200, 100, 50], 8, "the wall is not lit")
+    page = browse(app.address)
+    page.open("check")
+    page.sees("Dusk, line 1 paints 78 39 20 %, covering 100 %, over: 78 39 20 %.")
+    page.sees("red 78.4 % is 200 of 255.")
+    page.sees("To the node: Net 0 Sub-Net 0 Universe 0")
+    chart = page.find('canvas[aria-label="Channels of universe 1"]')
+    page.driver.execute_script("arguments[0].focus()", chart)
+    chart.send_keys(Keys.ARROW_RIGHT)
+    page.sees("green 39.2 % is 100 of 255.")
+    app.engine().ask({"do": "blackout", "on": True})
+    wait_for(lambda: not any(receiver.picture()), 5, "the blackout did not reach the lamps")
+    page.sees("Masters: blackout 0 %.")
+    page.type_into('input[aria-label="Lamp or cell"]', "1:1")
+    page.sees("The blackout is on.")
+    page.click("Let it go")
+    wait_for(lambda: receiver.picture()[:3] == [200, 100, 50], 5, "the repair did not light the lamp")
+    page.sees("1:1 leaves with 200, 100, 50")
+    page.type_into('input[aria-label="Lamp or cell"]', "1:9")
+    page.sees("There is no cell '1:9'.")
+    at_rest(app)
+
+
+def test_what_is_held_is_listed_and_let_go_one_by_one(app: RunningApp, node: MakeNode, browse: Browse) -> None:
+    receiver = node("127.0.77.72", wall_hang())
+    light_wall(app, "127.0.77.72", WHITE)
+    lamp = app.api().call("GET", "/api/show")["fixtures"][0]["id"]
+    page = browse(app.address)
+    page.open("check")
+    app.engine().ask({"do": "manual", "values": {f"{lamp}/1": 7, f"{lamp}/2": 8}})
+    app.engine().ask({"do": "raw", "values": {"1.3": 9}})
+    wait_for(lambda: receiver.picture()[:3] == [7, 8, 9], 5, "the values were not held")
+    page.sees("3 channels")
+    page.sees("1 RGB lamp 1, channel 2")
+    page.find('button[aria-label="Release 1 RGB lamp 1, channel 2"]').click()
+    wait_for(lambda: receiver.picture()[:3] == [7, 100, 9], 5, "one was not let go alone")
+    page.click("Release all")
+    wait_for(lambda: receiver.picture()[:3] == [200, 100, 50], 5, "the rest was not let go")
+    at_rest(app)
+
+
+def test_an_output_is_muted_slowed_and_synchronised(app: RunningApp, node: MakeNode, browse: Browse) -> None:
+    receiver = node("127.0.77.73", wall_hang())
+    light_wall(app, "127.0.77.73", WHITE)
+    wait_for(lambda: receiver.picture()[:3] == [200, 100, 50], 8, "the wall is not lit")
+    page = browse(app.address)
+    page.open("patch")
+    page.click("Mute")
+    wait_for(lambda: not any(receiver.picture()), 5, "a muted output lights")
+    page.sees("To the node is muted: U1 is sent dark.")
+    packets = receiver.universe("artnet 0")["packets"]
+    wait_for(lambda: receiver.universe("artnet 0")["packets"] > packets + 20, 5, "a muted output is silent")
+    page.click("Muted")
+    wait_for(lambda: receiver.picture()[:3] == [200, 100, 50], 5, "it does not light again")
+    page.type_into('input[aria-label="Frames a second"]', "10")
+    wait_for(lambda: app.api().call("GET", "/api/show")["outputs"][0]["rate_hz"] == 10, 5)
+    time.sleep(0.5)
+    receiver.reset()
+    time.sleep(2)
+    assert 16 <= receiver.universe("artnet 0")["packets"] <= 24
+    page.type_into('input[aria-label="Frames a second"]', "90")
+    page.sees("rate_hz: Input should be less than or equal to 44")
+    page.key(Keys.ESCAPE)
+    page.click("no ArtSync")
+    wait_for(lambda: receiver.universe("artnet 0")["synced"] > 3, 8, "no frame waited for an ArtSync")
+    assert receiver.picture()[:3] == [200, 100, 50]
+    at_rest(app)
+
+
+def test_the_tower_is_woven_as_it_is_wired(app: RunningApp, show: str, browse: Browse) -> None:
+    """18 strips of 50, up one and down the next; then turning back every 2."""
+    api = app.api()
+    ids = [str(uuid4()) for _ in range(18)]
+    text = "18 x RGB pixel strip, mode 50 RGB, from 101, Tower {n}"
+    api.call("POST", "/api/fixtures", {"text": text, "ids": ids})
+    page = browse(app.address)
+    page.open("matrices")
+    page.type_into("#weave-columns", "18")
+    page.type_into("#weave-rows", "50")
+    page.find('button[aria-label="Start at the bottom left"]').click()
+    page.driver.find_element("css selector", 'input[type=radio][value="columns"]').click()
+    page.driver.find_element("css selector", "input[type=checkbox]:not([role=switch])").click()
+    page.sees("18 wide, 50 high, from the bottom left, up and down in turn, 900 cells")
+    page.find('canvas[aria-label="The weave: 18 by 50 squares, 900 cells"]')
+    page.click("Make the matrix")
+
+    def columns() -> list[tuple[int, int, int]]:
+        """(column, row of its first cell, row of its last) of each strip."""
+        matrices = api.call("GET", "/api/show")["matrices"]
+        if not matrices:
+            return []
+        at = {(one.key.fixture, one.key.cell): one.square for one in unpack(matrices[0]["placements"])}
+        return [(at[(key, "1")][0], at[(key, "1")][1], at[(key, "50")][1]) for key in ids]
+
+    wait_for(columns, 5, "nothing was woven")
+    assert columns() == [(n, 0 if n % 2 else 49, 49 if n % 2 else 0) for n in range(18)]
+    page.type_into('input[aria-label="Lines until it turns back"]', "2")
+    page.sees("up and down, turning back every 2")
+    page.click("Weave Matrix 1")
+    wait_for(lambda: columns()[1] == (1, 49, 0), 5, "it still turns back every line")
+    assert [first for _, first, _ in columns()[:4]] == [49, 49, 0, 0]  # up, up, down, down

@@ -1,0 +1,50 @@
+import { Box, Button } from "@mui/material";
+import type { WholeShow } from "../../api/client";
+import { Cap, Num, PaneHead } from "../../components/atoms";
+import { heldLines } from "../../model/why";
+import { command, useLive } from "../../stores/live";
+import { ink } from "../../theme/tokens";
+
+const SHOWN = 60;
+const NOTHING: Record<string, number> = {};
+
+/** Everything that is held by hand, released one by one or all at once. */
+export function Held({ show }: { show: WholeShow }) {
+  const manual = useLive((live) => live.engine?.state.manual ?? NOTHING);
+  const raw = useLive((live) => live.engine?.state.raw ?? NOTHING);
+  const lines = heldLines(manual, raw, show.fixtures);
+  return (
+    <Box sx={{ borderTop: `1px solid ${ink.hair}` }} role="group" aria-label="Held by hand">
+      <PaneHead title="Held by hand">
+        <Cap>{lines.length ? `${lines.length} channels` : "nothing"}</Cap>
+        {lines.length > 0 && <Button onClick={() => command({ do: "release" })}>Release all</Button>}
+      </PaneHead>
+      {lines.slice(0, SHOWN).map((line) => (
+        <Box
+          key={`${line.kind} ${line.key}`}
+          sx={{
+            px: 2,
+            minHeight: 26,
+            display: "grid",
+            gridTemplateColumns: "1fr 36px 24px",
+            alignItems: "center",
+            gap: 1,
+            fontSize: 13,
+          }}
+        >
+          <Box sx={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{line.says}</Box>
+          <Num style={{ textAlign: "right" }}>{line.value}</Num>
+          <Button
+            variant="text"
+            aria-label={`Release ${line.says}`}
+            sx={{ minWidth: 0, px: 0, color: ink.brass }}
+            onClick={() => command({ do: line.kind, values: { [line.key]: null } })}
+          >
+            ×
+          </Button>
+        </Box>
+      ))}
+      {lines.length > SHOWN && <Cap sx={{ px: 2 }}>and {lines.length - SHOWN} more</Cap>}
+    </Box>
+  );
+}
