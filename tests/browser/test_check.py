@@ -6,6 +6,7 @@ import time
 from collections.abc import Callable
 from uuid import uuid4
 
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from heliograph.core.matrix import unpack
@@ -122,3 +123,47 @@ def test_the_tower_is_woven_as_it_is_wired(app: RunningApp, show: str, browse: B
     page.click("Weave Matrix 1")
     wait_for(lambda: columns()[1] == (1, 49, 0), 5, "it still turns back every line")
     assert [first for _, first, _ in columns()[:4]] == [49, 49, 0, 0]  # up, up, down, down
+
+
+def test_a_safe_laser_stays_safe_under_raw_fader_highlight_and_hand(
+    app: RunningApp, show: str, node: MakeNode, browse: Browse
+) -> None:
+    """The node is the judge: every value it got while the laser was not armed."""
+    receiver = node("127.0.77.74", wall_hang())
+    api = app.api()
+    at_rest(app)
+    ids = [str(uuid4())]
+    api.call("POST", "/api/fixtures", {"text": "1 x RGB laser head, from 801, at U1.1", "ids": ids})
+    footprint = api.call("GET", "/api/show")["fixtures"][0]["footprint"]
+    route = {"protocol": "artnet", "mode": "unicast", "destination": "127.0.77.74", "card": app.card}
+    api.call("POST", "/api/outputs", {"id": str(uuid4()), "name": "Out", **route})
+    wait_for(lambda: receiver.state()["universes"], 8, "the node hears nothing")
+    seen: list[bytes] = []
+
+    def watched(seconds: float) -> None:
+        until = time.monotonic() + seconds
+        while time.monotonic() < until:
+            seen.append(bytes.fromhex(receiver.universe("artnet 0")["data"])[:footprint])
+
+    page = browse(app.address)
+    page.open("check")
+    chart = page.find('canvas[aria-label="Channels of universe 1"]')
+    page.driver.execute_script("arguments[0].focus()", chart)
+    chart.send_keys(Keys.ARROW_RIGHT)
+    page.type_into('input[aria-label="Raw 1.2, typed"]', "255")
+    wait_for(lambda: app.engine().ask({"do": "status"})["state"]["raw"], 5, "the raw fader did not move")
+    watched(0.5)
+    page.open("rig")
+    page.find('input[aria-label="Name of 801"]').click()
+    page.type_into('input[aria-label="shutter, typed"]', "200")
+    wait_for(lambda: app.engine().ask({"do": "status"})["state"]["manual"], 5, "nothing is held by hand")
+    page.driver.execute_script("document.activeElement.blur()")
+    hold = ActionChains(page.driver).key_down("h").pause(0.8)
+    hold.perform()
+    wait_for(lambda: app.engine().ask({"do": "status"})["state"]["highlight"], 5, "nothing is highlighted")
+    watched(0.5)
+    ActionChains(page.driver).key_up("h").perform()
+    assert len(seen) > 20
+    assert set(seen) == {bytes(footprint)}  # its safe values: everything at 0
+    page.sees("safe")
+    at_rest(app)
