@@ -170,6 +170,19 @@ def fixture_views(profiles: list[Record], fixtures: list[Record]) -> list[Record
     return views
 
 
+def covered_by(profiles: list[Record], fixtures: list[Record]) -> np.ndarray[Any, Any]:
+    """(n,) every position that fixtures cover, some twice where they overlap. What was known of a place is not
+    worked out again."""
+    modes = Modes(profiles)
+    covered = [np.empty(0, dtype=np.int64)]
+    for fixture in fixtures:
+        mode = modes.of(fixture)
+        if mode is not None:
+            place = orjson.dumps(fixture["blocks"])
+            covered.append(_derived(_Identity(mode), fixture["universe"], fixture["channel"], place)[1])
+    return np.concatenate(covered)
+
+
 @lru_cache(maxsize=50_000)
 def _derived(
     mode: _Identity, universe: int | None, channel: int | None, blocks: bytes

@@ -10,7 +10,7 @@ from heliograph.api import schemas
 from heliograph.api.batches import free_numbers
 from heliograph.api.edits import AuthorOf, ContextOf, editing
 from heliograph.api.sections import mode_of, mode_of_json
-from heliograph.api.views import Modes, end_of, placed_fixture
+from heliograph.api.views import covered_by, end_of, placed_fixture
 from heliograph.core.add_line import AddLine, name_at, read_add_line
 from heliograph.core.blocks import Places, places_of, say_places, stored_places
 from heliograph.core.dmx import Address, address_at, parse_address
@@ -103,12 +103,8 @@ def _plan(text: str, profiles: list[Record], fixtures: list[Record]) -> tuple[Ad
 def _starts(
     line: AddLine, mode: Mode, profiles: list[Record], fixtures: list[Record]
 ) -> tuple[list[Address | None], list[Places]]:
-    taken, modes = Occupancy(), Modes(profiles)
-    for fixture in fixtures:
-        other = modes.of(fixture)
-        placed = placed_fixture(other, fixture) if other else ()
-        if placed:
-            taken.take(all_positions(placed))
+    taken = Occupancy()
+    taken.take(covered_by(profiles, fixtures))
     places = places_of(mode, line.block_places(mode))
     own = {n: one.address.position for n, one in enumerate(places) if one.state == "own" and one.address}
     if line.address is None:
