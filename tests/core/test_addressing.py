@@ -154,3 +154,10 @@ def test_after_addressing_by_strand_the_strand_is_the_way_chosen(
     moves = plan_addresses(in_order(some, "strand"), "no split fixture", Address(1, 1), Occupancy())
     by_address = sorted(moves, key=lambda move: move.to.position)
     assert [stands[move.fixture.number - 1] for move in by_address] == way
+
+
+def test_dense_splits_the_pixels_of_a_dense_controller_and_no_split_pixel_does_not() -> None:
+    reel = Mode("m", (Block("b", (), 100, tuple(Channel(f"ColorAdd_{c}") for c in "RGB"), runs_on=True, splits=True),))
+    assert starts(3, reel, Address(1, 1), "dense") == ["U1.1", "U1.301", "U2.89"]
+    assert starts(3, reel, Address(1, 1), "no split pixel") == ["U1.1", "U2.1", "U3.1"]
+    assert starts(3, mode(3, cells=100, runs_on=True), Address(1, 1), "no split pixel") == ["U1.1", "U1.301", "U2.91"]

@@ -10,9 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from heliograph.core.channel import Channel
-from heliograph.core.dmx import Address, address_at
+from heliograph.core.dmx import Address, address_at, parse_address
 from heliograph.core.errors import InputError
-from heliograph.core.patch import Occupancy, all_positions, overlaps, place_many, place_mode
+from heliograph.core.patch import Occupancy, PlacedBlock, all_positions, overlaps, place_many, place_mode
 from heliograph.core.profile import Block, Mode
 
 R, G, B, A, W, UV = (Channel(f"ColorAdd_{name}") for name in ("R", "G", "B", "RY", "W", "UV"))
@@ -153,3 +153,31 @@ def test_counting_on_never_meets_what_is_there(taken: list[tuple[int, int]], cou
 def test_overlaps_are_named() -> None:
     found = overlaps([("a", np.arange(0, 10)), ("b", np.arange(8, 12)), ("c", np.arange(20, 22))])
     assert found == [("a", "b", Address(1, 9), 2)]
+
+
+def dense(cells: int, *attributes: str, start: str = "U1.1", wide: bool = False) -> tuple[PlacedBlock, ...]:
+    each = tuple(Channel(one, fine=low) for one in attributes for low in ((False, True) if wide else (False,)))
+    block = Block("b", (), cells, each, runs_on=True, splits=True)
+    return place_mode(Mode("m", (block,)), parse_address(start))
+
+
+def test_a_dense_controller_splits_pixels_between_universes() -> None:
+    """RGB pixel 170 (from 0) starts at slot 511: R in 511, G in 512, B in slot 1 of the next universe; pixel 341: R is
+    the last of the second, G and B begin the third (facts 1.5, common practice)."""
+    (one,) = dense(400, "ColorAdd_R", "ColorAdd_G", "ColorAdd_B")
+    said = [[str(address_at(position)) for position in one.cells[n].tolist()] for n in (170, 341)]
+    assert said == [["U1.511", "U1.512", "U2.1"], ["U2.512", "U3.1", "U3.2"]]
+    assert one.positions.tolist() == list(range(1200))
+
+
+def test_the_two_bytes_of_a_dense_16_bit_channel_stay_together() -> None:
+    """Facts 1.5: the pixel moves, for the two halves may be latched in different frames."""
+    (one,) = dense(3, "ColorAdd_R", "ColorAdd_G", "ColorAdd_B", start="U1.506", wide=True)
+    assert [str(address_at(int(row[0]))) for row in one.cells] == ["U1.506", "U2.1", "U2.7"]
+    (even,) = dense(2, "ColorAdd_R", "ColorAdd_G", "ColorAdd_B", start="U1.511", wide=True)
+    assert even.cells[0].tolist() == [510, 511, 512, 513, 514, 515]
+
+
+def test_a_block_that_may_not_run_on_splits_nothing() -> None:
+    with pytest.raises(InputError, match="splits pixels and may not run on"):
+        Block("b", (), 2, (Channel("ColorAdd_R"),), splits=True)

@@ -5,10 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
 
+from heliograph.core.colour import to_bytes
 from heliograph.core.matrix import CellKey, pack
 from heliograph.core.playback import PlaybackState, advance
+from heliograph.core.reading import ColourReader, SentValues
 from heliograph.core.weaving import Weave, place
 from heliograph.engine.compiled import CompiledShow, compile_show
 from heliograph.engine.render import Renderer
@@ -120,3 +123,23 @@ def test_a_base_without_an_address_leaves_the_others() -> None:
     show = compile_show(sections, Path("/nonexistent"))
     assert show.universes.tolist() == [2]
     assert show.rig.emitters[:, 0].tolist() == [512, 515]
+
+
+def test_a_pixel_that_is_split_between_universes_is_sent_in_both_and_read_back() -> None:
+    """Pixel 170 (from 0) of a dense controller: red and green end the first universe, blue begins the second."""
+    block = {"name": "b", "cell_count": 172, "cell_channels": RGB, "runs_on": True, "splits": True}
+    reel = {"id": "f", "number": 1, "name": "Reel", "mode": "m", "universe": 1, "channel": 1}
+    keys = [CellKey("f", str(n + 1)) for n in range(172)]
+    sections: dict[str, Any] = {
+        "rig": {"modes": {"m": {"mode": {"name": "m", "blocks": [block]}, "guarded": False}}, "fixtures": [reel]},
+        "matrix:M": {"id": "M", "name": "M", "width": 172, "height": 1, "placements": pack(place(keys, Weave(172, 1)))},
+        "look:L": look(layer("a", "Flat", ramp=[[0, 10, 20, 30]])),
+        "outputs": {"outputs": []},
+    }
+    show = compile_show(sections, Path("/nonexistent"))
+    begun = advance(PlaybackState().started("L", 0), show.layers, 0)
+    data = Renderer().render(show, begun, 0)
+    assert data[0, 507:].tolist() == [10, 20, 30, 10, 20]
+    assert data[1, :5].tolist() == [30, 10, 20, 30, 0]
+    both = SentValues(show.universes.astype(np.uint16), np.ones(2, np.uint8), data)
+    assert (to_bytes(ColourReader(show.rig).read(both).rgb).T == [10, 20, 30]).all()

@@ -59,6 +59,7 @@ def _mode_view(mode: Mode) -> schemas.ModeView:
                 points=[(round(x, 4), round(y, 4)) for x, y in _points(block)],
                 hides=block.hides,
                 runs_on=block.runs_on,
+                splits=block.splits,
                 state=block.state,
             )
             for block in mode.blocks
@@ -217,6 +218,7 @@ def _block_places(mode: Mode, placed: tuple[PlacedBlock, ...], fixture: Record) 
                 "shared": len(block.shared),
                 "cells": block.cell_count,
                 "size": len(block.cell_channels),
+                "splits": block.splits,
             }
         )
     return views

@@ -11,7 +11,7 @@ from heliograph.core.errors import InputError
 from heliograph.core.patch import Occupancy, PlacedBlock, all_positions, count_on, place_mode
 from heliograph.core.profile import Mode
 
-Scheme = Literal["no split fixture", "dense", "a universe each", "a universe a row", "node ports"]
+Scheme = Literal["no split fixture", "no split pixel", "dense", "a universe each", "a universe a row", "node ports"]
 SCHEMES: tuple[Scheme, ...] = get_args(Scheme)
 Order = Literal["number", "address", "name", "plan", "strand"]
 
@@ -83,9 +83,10 @@ def plan_addresses(
     """New addresses in the order given, counting on from `start` and stepping over what is `taken`.
 
     *No split fixture*: a fixture that would cross its universe begins the next. *Dense*: the same, but what may
-    run on does, pixels never split. *A universe each*: every fixture begins a universe of its own. *A universe a
-    row*: every row does. *Node ports*: so many fixtures on each port, which begin its universe; `start` counts only
-    where it lies in the first of them. Raises InputError past the last universe, or where the ports are too few.
+    run on does; pixels split where their block says so. *No split pixel*: dense, and where pixels would be split and
+    need not, the fixture begins the next universe. *A universe each*: every fixture begins a universe of its own.
+    *A universe a row*: every row does. *Node ports*: so many fixtures on each port, which begin its universe.
+    Raises InputError past the last universe, or where the ports are too few.
     """
     if scheme not in SCHEMES:
         raise InputError(f"There is no scheme '{scheme}'.", where="scheme", repair=f"Use {', '.join(SCHEMES)}.")
@@ -166,7 +167,15 @@ def _place(mode: Mode, scheme: Scheme, position: int) -> tuple[PlacedBlock, ...]
         raise InputError(f"The addresses would end past universe {UNIVERSE_MAX}, the last there is.", where="start")
     if whole:
         return place_mode(mode, address_at(position))
-    return count_on(mode, position)
+    placed = count_on(mode, position)
+    if scheme == "no split pixel" and _splits_a_cell(placed) and _universe_after(position) < UNIVERSE_MAX * SLOTS:
+        later = count_on(mode, _universe_after(position))
+        return placed if _splits_a_cell(later) else later
+    return placed
+
+
+def _splits_a_cell(placed: Sequence[PlacedBlock]) -> bool:
+    return any(bool((one.cells[:, 0] // SLOTS != one.cells[:, -1] // SLOTS).any()) for one in placed if one.cells.size)
 
 
 def _universe_after(position: int) -> int:

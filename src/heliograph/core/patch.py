@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from heliograph.core.blocks import BlockPlace, Places, run_mode, runs_of
+from heliograph.core.channel import fine_pairs
 from heliograph.core.dmx import SLOTS, UNIVERSE_MAX, Address, address_at
 from heliograph.core.errors import InputError
 from heliograph.core.profile import Block, Mode
@@ -54,7 +55,8 @@ def nowhere(block: Block) -> PlacedBlock:
 def place_block(block: Block, start: int) -> PlacedBlock:
     """Lays a block out from the absolute position `start`.
 
-    A block that runs on moves a cell that would be split to channel 1 of the next universe.
+    A block that runs on moves a cell that would be split to channel 1 of the next universe, unless it splits cells:
+    then only a cell whose 16-bit channel would be torn apart moves (facts 1.5, common practice).
     Raises InputError where a block that may not run on would cross a universe.
     """
     room = SLOTS - start % SLOTS
@@ -80,6 +82,9 @@ def _running_on(block: Block, start: int, room: int) -> Positions:
         return head
     first_fit = (room - shared) // size
     per_universe = SLOTS // size
+    if block.splits:
+        starts = _dense_starts(block, start + shared)
+        return np.concatenate([head, (starts[:, None] + np.arange(size, dtype=np.int64)).reshape(-1)])
     cell = np.arange(block.cell_count, dtype=np.int64)
     later = cell - first_fit
     next_universe = (start // SLOTS + 1) * SLOTS
@@ -90,6 +95,21 @@ def _running_on(block: Block, start: int, room: int) -> Positions:
     )
     cells = cell_start[:, None] + np.arange(size, dtype=np.int64)
     return np.concatenate([head, cells.reshape(-1)])
+
+
+def _dense_starts(block: Block, start: int) -> Positions:
+    """First positions of cells that follow each other byte by byte over the ends of universes."""
+    size = len(block.cell_channels)
+    pairs = fine_pairs(block.cell_channels)
+    if not pairs:
+        return start + np.arange(block.cell_count, dtype=np.int64) * size
+    starts = np.empty(block.cell_count, dtype=np.int64)
+    for cell in range(block.cell_count):
+        if any((start + coarse) // SLOTS != (start + fine) // SLOTS for coarse, fine in pairs.items()):
+            start = (start // SLOTS + 1) * SLOTS
+        starts[cell] = start
+        start += size
+    return starts
 
 
 def _past_end(block: Block, start: int) -> InputError:

@@ -26,7 +26,8 @@ BLOCK_STATES: tuple[BlockState, ...] = get_args(BlockState)
 class Block:
     """Shared channels, then `cell_count` cells of `cell_channels` each.
 
-    A block never crosses a universe unless it `runs_on`; then a cell is never split. `state`: where it lies
+    A block never crosses a universe unless it `runs_on`; then a cell is never split, unless it `splits` them: dense,
+    as some pixel controllers count. The two bytes of a 16-bit channel always stay together. `state`: where it lies
     unless its fixture says otherwise. `cell_names` may name some or all cells, in order. `hides`: any light of
     its cells hides the fixture's own background.
     """
@@ -40,6 +41,7 @@ class Block:
     cell_names: tuple[str, ...] = ()
     layout: CellLayout = LINE
     hides: bool = False
+    splits: bool = False
 
     def __post_init__(self) -> None:
         if not 0 <= self.cell_count <= CELLS_MAX:
@@ -60,6 +62,12 @@ class Block:
             )
         if self.runs_on and max(len(self.shared), len(self.cell_channels)) > SLOTS:
             raise InputError(f"Block '{self.name}' has a cell longer than a universe.", where="channels")
+        if self.splits and not self.runs_on:
+            raise InputError(
+                f"Block '{self.name}' splits pixels and may not run on.",
+                where="splits",
+                repair="Mark it as running on, or leave its pixels whole.",
+            )
         if self.state not in BLOCK_STATES:
             raise InputError(f"'{self.state}' is no place of a block.", repair=f"Use {', '.join(BLOCK_STATES)}.")
         if len(self.cell_names) > self.cell_count:
@@ -119,4 +127,5 @@ def _block(data: Mapping[str, Any]) -> Block:
         tuple(data.get("cell_names") or ()),
         layout_from_json(data.get("layout")),
         bool(data.get("hides", False)),
+        bool(data.get("splits", False)),
     )

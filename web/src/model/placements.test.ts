@@ -28,6 +28,7 @@ const strip = (cells: number, spans: [number, number, number][], footprint = cel
       shared: footprint - Math.floor(footprint / cells) * cells,
       cells,
       size: Math.floor(footprint / cells),
+      splits: false,
     },
   ],
 });
@@ -98,4 +99,20 @@ it("orders beads along the strand and leaves out what is gone", () => {
     [2, 2],
     [4, 4],
   ]);
+});
+
+it("goes on densely where a controller splits its pixels", () => {
+  const plain = strip(400, [
+    [1, 1, 512],
+    [2, 1, 512],
+    [3, 1, 176],
+  ]);
+  const dense = {
+    ...plain,
+    blocks: plain.blocks.map((one) => ({ ...one, shared: 0, size: 3, splits: true })),
+  };
+  // Pixel 170 (from 0) begins at slot 511, pixel 341 at slot 512 of the next universe (facts 1.5).
+  expect(cellPosition(dense, 171)).toBe(510);
+  expect(cellPosition(dense, 342)).toBe(1023);
+  expect(cellPosition(dense, 343)).toBe(1026);
 });

@@ -33,6 +33,7 @@ export function cellPosition(fixture: FixtureView, cell: number): number {
 
 /** Cells of equal size follow each other behind the shared channels, none is split between universes. */
 function inBlock(block: Schemas["BlockPlaceView"], cell: number): number {
+  if (block.splits) return alongSpans(block, block.shared + (cell - 1) * block.size);
   let left = cell;
   let position = positionOf(block.address) + block.shared;
   for (const [universe, first, last] of block.spans) {
@@ -41,6 +42,16 @@ function inBlock(block: Schemas["BlockPlaceView"], cell: number): number {
     if (left <= fits) return start + (left - 1) * block.size;
     left -= Math.max(fits, 0);
     position = 0;
+  }
+  return Number.POSITIVE_INFINITY;
+}
+
+/** The n-th channel (from 0) of a block whose channels follow each other over the ends of universes. */
+function alongSpans(block: Schemas["BlockPlaceView"], index: number): number {
+  let left = index;
+  for (const [universe, first, last] of block.spans) {
+    if (left <= last - first) return (universe - 1) * 512 + first - 1 + left;
+    left -= last - first + 1;
   }
   return Number.POSITIVE_INFINITY;
 }

@@ -10,6 +10,8 @@ from pydantic import BaseModel, Field
 from heliograph.api.schemas.base import Strict
 from heliograph.api.schemas.matrices import CornerName, Lines
 
+Scheme = Literal["no split fixture", "no split pixel", "dense", "a universe each", "a universe a row", "node ports"]
+
 
 class Walk(Strict):
     """A way over a matrix, square by square: the strand that fixtures get when they are addressed along it."""
@@ -35,9 +37,7 @@ class Addressing(Strict):
     """
 
     selection: str = Field("all", max_length=500)
-    scheme: Literal["no split fixture", "dense", "a universe each", "a universe a row", "node ports"] = (
-        "no split fixture"
-    )
+    scheme: Scheme = "no split fixture"
     order: Literal["number", "address", "name", "plan", "strand"] = "number"
     start: str = Field("U1.1", max_length=40)
     plan: UUID | None = None

@@ -60,6 +60,7 @@ class BlockBody(Strict):
     cell_names: list[str] = Field(default_factory=list, max_length=20_000)
     layout: LayoutBody = LayoutBody()
     hides: bool = False
+    splits: bool = False
 
 
 class ModeBody(Strict):
@@ -122,6 +123,7 @@ class BlockView(BaseModel):
     points: list[tuple[float, float]]
     hides: bool
     runs_on: bool
+    splits: bool
     state: str
 
 

@@ -11,7 +11,8 @@ from heliograph.api.schemas.base import Name, Strict
 
 
 class BlockPlaceView(BaseModel):
-    """Where one block of a fixture lies. `shared` channels, then `cells` of `size` channels each."""
+    """Where one block of a fixture lies. `shared` channels, then `cells` of `size` channels each; `splits`:
+    pixels may begin in one universe and end in the next."""
 
     name: str
     state: str
@@ -21,6 +22,7 @@ class BlockPlaceView(BaseModel):
     shared: int
     cells: int
     size: int
+    splits: bool
 
 
 class FixtureView(BaseModel):

@@ -92,7 +92,8 @@ export function Addressing({ show, onClose }: { show: WholeShow; onClose: () => 
         <Choices
           names={[
             ["no split fixture", "no fixture is split"],
-            ["dense", "dense, no pixel is split"],
+            ["no split pixel", "no pixel is split"],
+            ["dense", "dense"],
             ["a universe each", "a universe each"],
             ["a universe a row", "a universe a row"],
             ["node ports", "by node port"],

@@ -1,7 +1,8 @@
 import { Box } from "@mui/material";
 import type { WholeShow } from "../../api/client";
 import { Cap, Num, PaneHead } from "../../components/atoms";
-import { type HeardNode, type HeardStream, useLive } from "../../stores/live";
+import { sayRuns } from "../../model/ports";
+import { type AnnouncedSource, type HeardNode, type HeardStream, useLive } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 
 /** Universes of another sender that are listed one by one. */
@@ -32,6 +33,7 @@ export function Nodes({ show }: { show: WholeShow }) {
         <NodeEntry key={ip} pages={pages} show={show} streams={receiver?.streams ?? []} />
       ))}
       <OtherSenders streams={receiver?.streams ?? []} />
+      <Announced sources={receiver?.announced ?? []} />
     </Box>
   );
 }
@@ -67,6 +69,28 @@ function OtherSenders({ streams }: { streams: HeardStream[] }) {
             </Cap>
           ))}
           {sent.length > SENT_SHOWN && <Cap>and {sent.length - SENT_SHOWN} more universes</Cap>}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** Sources that announce their universes (sACN universe discovery), sending to us or not. */
+function Announced({ sources }: { sources: AnnouncedSource[] }) {
+  if (!sources.length) return null;
+  return (
+    <Box sx={{ borderTop: `1px solid ${ink.hair}`, pb: 1 }}>
+      <PaneHead title="Announced by sACN">
+        <Cap>
+          {sources.length} {sources.length === 1 ? "source" : "sources"}
+        </Cap>
+      </PaneHead>
+      {sources.map((one) => (
+        <Box key={one.cid} sx={{ px: 2, pb: 0.5 }}>
+          <b style={{ fontWeight: 600 }}>{one.name || "without a name"}</b> <Num>{one.ip}</Num>
+          <Cap>
+            sends <Num>{sayRuns(one.universes) || "nothing"}</Num>, said {one.ago_s} s ago
+          </Cap>
         </Box>
       ))}
     </Box>

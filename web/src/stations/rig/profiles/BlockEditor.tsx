@@ -73,11 +73,20 @@ export function BlockEditor({ block, place, mode, at, onAt, onChange, onRemove }
         )}
         <Toggle
           on={block.runs_on}
-          onToggle={(runs_on) => onChange({ runs_on })}
+          onToggle={(runs_on) => onChange(runs_on ? { runs_on } : { runs_on, splits: false })}
           label={`${block.name} runs on`}
         >
           {block.runs_on ? "runs on" : "one universe"}
         </Toggle>
+        {block.runs_on && (
+          <Toggle
+            on={block.splits}
+            onToggle={(splits) => onChange({ splits })}
+            label={`${block.name} splits pixels`}
+          >
+            {block.splits ? "pixels split" : "pixels whole"}
+          </Toggle>
+        )}
         {mode.blocks.length > 1 && (
           <Button
             sx={{ ml: "auto" }}

@@ -23,6 +23,7 @@ export const blankBlock = (name: string): Block => ({
   cell_count: 0,
   cell_channels: [],
   runs_on: false,
+  splits: false,
   state: "follows",
   cell_names: [],
   layout: { kind: "line", columns: 1, centre: false, points: [] },
