@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import urllib.request
 from typing import Any
 from uuid import uuid4
 
@@ -63,9 +64,12 @@ def test_to_the_tray_and_back(app: RunningApp, wall: tuple[str, list[str]]) -> N
 def test_a_matrix_never_loses_cells_by_getting_smaller(app: RunningApp, wall: tuple[str, list[str]]) -> None:
     matrix, _ = wall
     api = app.api()
-    with pytest.raises(HeliographError, match="off the matrix of 3 x 4"):
-        api.call("PATCH", f"/api/matrices/{matrix}", {"width": 3})
+    before = squares(app)
+    api.call("PATCH", f"/api/matrices/{matrix}", {"width": 3})
+    with pytest.raises(HeliographError, match=r"Square 5, 1 is off the matrix of 3 x 4"):
+        api.call("POST", f"/api/matrices/{matrix}/exchange", {"a": [0, 0], "b": [4, 0]})
     api.call("PATCH", f"/api/matrices/{matrix}", {"width": 7, "name": "Long wall"})
+    assert squares(app) == before  # what stood off the smaller one is back
     shown = api.call("GET", "/api/show")["matrices"][0]
     assert (shown["width"], shown["name"], len(squares(app))) == (7, "Long wall", 16)
 
@@ -139,3 +143,50 @@ def test_cards_and_events(app: RunningApp) -> None:
     texts = [event["text"] for event in app.api().call("GET", "/api/events")]
     assert "web server started" in texts
     assert any(text.startswith("engine started") for text in texts)
+
+
+def test_a_matrix_is_mirrored_shifted_opened_copied_and_typed(app: RunningApp, wall: tuple[str, list[str]]) -> None:
+    """16 lamps on 5 x 4 squares: 1 to 5 in the first row, 16 alone in the last."""
+    matrix, _ = wall
+    api = app.api()
+
+    def sheet() -> list[list[str]]:
+        request = urllib.request.Request(f"{app.address}/api/matrices/{matrix}/squares.csv")
+        with urllib.request.urlopen(request, timeout=5) as answer:
+            return [line.split(",") for line in answer.read().decode().splitlines()]
+
+    def arrange(**body: Any) -> list[list[str]]:
+        api.call("POST", f"/api/matrices/{matrix}/arrange", body)
+        return sheet()
+
+    first = sheet()
+    assert first[0] == ["1:1", "2:1", "3:1", "4:1", "5:1"]
+    assert arrange(do="mirror")[0] == ["5:1", "4:1", "3:1", "2:1", "1:1"]
+    assert arrange(do="mirror", axis="top to bottom")[3] == ["5:1", "4:1", "3:1", "2:1", "1:1"]
+    assert arrange(do="shift", line="row", index=3, by=2)[3] == ["2:1", "1:1", "5:1", "4:1", "3:1"]
+    assert arrange(do="open gap", line="column", index=1)[3] == ["2:1", "", "1:1", "5:1", "4:1", "3:1"]
+    with pytest.raises(HeliographError, match=r"\d cells stand on column 3"):
+        arrange(do="close gap", line="column", index=2)
+    assert arrange(do="close gap", line="column", index=1)[3] == ["2:1", "1:1", "5:1", "4:1", "3:1"]
+    for _ in range(5):
+        api.call("POST", "/api/undo")
+    assert sheet() == first
+    copy = str(uuid4())
+    api.call("POST", f"/api/matrices/{matrix}/copy", {"id": copy, "name": "Wall again"})
+    shown = {one["name"]: one["placements"] for one in api.call("GET", "/api/show")["matrices"]}
+    assert shown["Wall again"] == shown["Wall"]
+    typed = {"text": "16;-;1\n;;2:1", "at": [3, 3]}
+    api.call("POST", f"/api/matrices/{matrix}/squares", typed)
+    grown = sheet()
+    assert (len(grown[0]), len(grown)) == (6, 5)
+    assert grown[3][3:] == ["16:1", "", "1:1"]
+    assert grown[4][5] == "2:1"
+    assert grown[0][:2] == ["", ""]
+    wrong = {"text": "1,77\n1,x"}
+    with pytest.raises(HeliographError) as told:
+        api.call("POST", f"/api/matrices/{matrix}/squares", wrong)
+    assert told.value.what == (
+        "row 1, column 2: there is no cell '77'; row 2, column 1: 1 stands at row 1, column 1 already; "
+        "row 2, column 2: there is no cell 'x'."
+    )
+    assert sheet() == grown

@@ -11,7 +11,7 @@ from heliograph.core.addressing import Move, Ports, ToAddress, in_order, plan_ad
 from heliograph.core.blocks import places_of, run_mode, runs_of
 from heliograph.core.dmx import Address, parse_address
 from heliograph.core.errors import InputError
-from heliograph.core.matrix import unpack
+from heliograph.core.matrix import unpack, within
 from heliograph.core.patch import Occupancy, all_positions
 from heliograph.core.selection import select
 from heliograph.core.weaving import Weave, squares_of
@@ -86,7 +86,7 @@ def _walked(walk: schemas.Walk | None, matrices: list[Record]) -> Ranks:
     turn = {square: n for n, square in enumerate(way)}
     length = matrix["width"] if walk.along == "rows" else matrix["height"]
     ranks: Ranks = {}
-    for one in unpack(matrix["placements"]):
+    for one in unpack(within(matrix["placements"], matrix["width"], matrix["height"])):
         n = turn[one.square]
         if one.key.fixture not in ranks or n < ranks[one.key.fixture][0]:
             ranks[one.key.fixture] = (n, n // length)

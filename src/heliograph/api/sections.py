@@ -8,6 +8,7 @@ from typing import Any
 import orjson
 
 from heliograph.core.fitting import fitting_from_json
+from heliograph.core.matrix import within
 from heliograph.core.profile import Mode, mode_from_json
 from heliograph.engine.sections import Section, content_hash
 from heliograph.store.rows import Record
@@ -95,7 +96,10 @@ def all_sections(tables: dict[str, list[Record]]) -> dict[str, Section]:
         "outputs": {"outputs": [{name: o[name] for name in _OUTPUT_FIELDS} for o in tables["output"]]},
     }
     for matrix in tables["matrix"]:
-        sections[f"matrix:{matrix['id']}"] = {k: matrix[k] for k in ("id", "name", "width", "height", "placements")}
+        sections[f"matrix:{matrix['id']}"] = {
+            **{k: matrix[k] for k in ("id", "name", "width", "height")},
+            "placements": within(matrix["placements"], matrix["width"], matrix["height"]),
+        }
     ramps = {ramp["id"]: ramp["stops"] for ramp in tables["ramp"]}
     durations = {clip["id"]: clip["duration_ns"] / 1e9 for clip in tables["clip"]}
     for look in tables["look"]:

@@ -195,7 +195,7 @@ def _check_fixture(row: dict[str, Any]) -> None:
 
 def _check_matrix(row: dict[str, Any]) -> None:
     check_size(row["width"], row["height"])
-    check_placements(unpack(row["placements"]), row["width"], row["height"])
+    check_placements(unpack(row["placements"]))
 
 
 def _check_clip(row: dict[str, Any]) -> None:

@@ -68,16 +68,12 @@ def exchange(placements: Iterable[Placement], a: tuple[int, int], b: tuple[int, 
     return result
 
 
-def check_placements(placements: Sequence[Placement], width: int, height: int) -> None:
-    """Raises InputError for a placement off the matrix, or two cells on one square."""
+def check_placements(placements: Sequence[Placement]) -> None:
+    """Raises InputError for two cells on one square. Those off the matrix wait there until it is larger again."""
     seen: set[tuple[int, int]] = set()
     for one in placements:
-        if not (one.x >= 0 and one.y >= 0 and one.x + one.w <= width and one.y + one.h <= height):
-            raise InputError(
-                f"Square {one.x:g}, {one.y:g} is off the matrix of {width} x {height}.",
-                where="placements",
-                repair="Make the matrix larger, or put the cells back in the tray first.",
-            )
+        if one.x < 0 or one.y < 0:
+            raise InputError(f"Square {one.x:g}, {one.y:g} is none of a matrix.", where="placements")
         if one.square in seen:
             raise InputError(f"Two cells stand on square {one.square[0]}, {one.square[1]}.", where="placements")
         seen.add(one.square)
@@ -111,6 +107,17 @@ def packed_array(data: Mapping[str, Any]) -> np.ndarray[Any, np.dtype[np.float32
     if not np.isfinite(array).all() or (indexes < 0).any() or (indexes >= limits).any():
         raise InputError("The placements name a fixture or cell that is not listed.", where="placements")
     return array
+
+
+def within(data: Mapping[str, Any], width: int, height: int) -> Mapping[str, Any]:
+    """The packed column without what stands off a matrix of this size: it was larger once and may be again."""
+    array = packed_array(data)
+    inside = (
+        (array[:, 2:4] >= 0).all(axis=1) & (array[:, 2] + array[:, 4] <= width) & (array[:, 3] + array[:, 5] <= height)
+    )
+    if inside.all():
+        return data
+    return {**data, "packed": base64.b64encode(array[inside].tobytes()).decode()}
 
 
 def unpack(data: Mapping[str, Any]) -> list[Placement]:

@@ -66,8 +66,9 @@ export function beadsOf(matrix: MatrixView, fixtures: FixtureView[]): Bead[] {
     const fixture = byId.get(matrix.placements.fixtures[packed[i] ?? -1] ?? "");
     const cell = matrix.placements.cells[packed[i + 1] ?? -1];
     if (!fixture || cell === undefined) continue;
-    const position = cellPosition(fixture, Number(cell));
-    beads.push({ fixture, cell, x: packed[i + 2] ?? 0, y: packed[i + 3] ?? 0, position });
+    const [x, y] = [packed[i + 2] ?? 0, packed[i + 3] ?? 0];
+    if (x >= matrix.width || y >= matrix.height) continue; // off a matrix that was larger once: it waits there
+    beads.push({ fixture, cell, x, y, position: cellPosition(fixture, Number(cell)) });
   }
   return beads.sort((a, b) => (a.position === b.position ? 0 : a.position - b.position));
 }

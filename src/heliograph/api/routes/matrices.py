@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from typing import Any
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 
 from heliograph.api import schemas
 from heliograph.api.choosing import choose
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
+from heliograph.core.arranging import gap_closed, gap_opened, mirrored, placed_as_typed, read_sheet, sheet_of, shifted
 from heliograph.core.errors import InputError
 from heliograph.core.matrix import (
     CellKey,
     Placement,
-    check_placements,
     check_size,
     exchange,
     pack,
@@ -28,6 +28,13 @@ router = APIRouter(prefix="/api/matrices", tags=["matrices"])
 
 SQUARES_SHOWN = 20_000
 
+_ARRANGED = {
+    "mirror": "Mirrored the squares",
+    "shift": "Moved a line",
+    "open gap": "Opened a gap",
+    "close gap": "Closed a gap",
+}
+
 
 @router.post("", status_code=201)
 def add_matrix(body: schemas.NewMatrix, context: ContextOf, author: AuthorOf) -> schemas.Done:
@@ -35,8 +42,13 @@ def add_matrix(body: schemas.NewMatrix, context: ContextOf, author: AuthorOf) ->
     check_size(body.width, body.height)
     with editing(context, author, f"Added matrix {body.name}") as work:
         show = str(work.show.id)
-        placements = _woven(show, body.weave) if body.weave else []
-        check_placements(placements, body.width, body.height)
+        weave = body.weave
+        if weave and (weave.width > body.width or weave.height > body.height):
+            raise InputError(
+                f"A weave of {weave.width} x {weave.height} is larger than the matrix of {body.width} x {body.height}.",
+                where="weave",
+            )
+        placements = _woven(show, weave) if weave else []
         columns = {"name": body.name, "width": body.width, "height": body.height, "placements": pack(placements)}
         work.insert("matrix", [(str(body.id), {**columns, "place": rows.next_place("matrix", show)})])
         return schemas.Done(revision=work.revision)
@@ -44,14 +56,13 @@ def add_matrix(body: schemas.NewMatrix, context: ContextOf, author: AuthorOf) ->
 
 @router.patch("/{matrix_id}")
 def change_matrix(matrix_id: str, body: schemas.MatrixPatch, context: ContextOf, author: AuthorOf) -> schemas.Done:
-    """Name and size. A smaller size that would drop cells is refused."""
+    """Name and size. What stands off a smaller one waits there and is in the tray; made larger again, it is back."""
     given = only_given(body.model_dump())
     with editing(context, author, f"Changed {' and '.join(given)} of a matrix") as work:
         row = _row(work, matrix_id)
         width, height = body.width or row["width"], body.height or row["height"]
         if body.width is not None or body.height is not None:
             check_size(*(v if v is not None else o for v, o in ((body.width, width), (body.height, height))))
-            check_placements(unpack(row["placements"]), width, height)
         work.update("matrix", matrix_id, given, body.rev)
         return schemas.Done(revision=work.revision)
 
@@ -134,6 +145,84 @@ def delete_matrix(matrix_id: str, context: ContextOf, author: AuthorOf) -> schem
             )
         work.delete("matrix", matrix_id)
         return schemas.Done(revision=work.revision)
+
+
+@router.post("/{matrix_id}/arrange")
+def arrange(matrix_id: str, body: schemas.Arrange, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    """Mirrors the matrix, moves one of its lines along, opens or closes a gap."""
+    with editing(context, author, f"{_ARRANGED[body.do]} of a matrix") as work:
+        row = _row(work, matrix_id)
+        width, height = row["width"], row["height"]
+        placements = unpack(row["placements"])
+        match body.do:
+            case "mirror":
+                placements = mirrored(placements, width, height, body.axis)
+            case "shift":
+                placements = shifted(placements, width, height, body.line, body.index, body.by)
+            case "open gap":
+                placements = gap_opened(placements, body.line, body.index)
+            case _:
+                placements = gap_closed(placements, body.line, body.index)
+        if body.do in ("open gap", "close gap"):
+            more = 1 if body.do == "open gap" else -1
+            width, height = (width, height + more) if body.line == "row" else (width + more, height)
+            check_size(width, height)
+        work.update("matrix", matrix_id, {"width": width, "height": height, "placements": pack(placements)})
+        return schemas.Done(revision=work.revision)
+
+
+@router.post("/{matrix_id}/copy", status_code=201)
+def copy_matrix(matrix_id: str, body: schemas.CopyMatrix, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    """Another matrix over the same cells, arranged alike to begin with."""
+    with editing(context, author, "Copied a matrix") as work:
+        row = _row(work, matrix_id)
+        show = str(work.show.id)
+        columns = {k: row[k] for k in ("width", "height", "placements")}
+        work.insert(
+            "matrix", [(str(body.id), {**columns, "name": body.name, "place": rows.next_place("matrix", show)})]
+        )
+        return schemas.Done(revision=work.revision)
+
+
+@router.get("/{matrix_id}/squares.csv")
+def squares_as_sheet(matrix_id: str) -> Response:
+    """The squares row by row, each as "101:5"."""
+    with connected():
+        show = rows.running_show()
+        matrix = next((one for one in rows.all_of("matrix", show["id"]) if one["id"] == matrix_id), None)
+        numbers = {one["id"]: one["number"] for one in rows.all_of("fixture", show["id"])}
+    if matrix is None:
+        raise InputError("There is no such matrix.", where="matrix")
+    text = sheet_of(
+        unpack(matrix["placements"]),
+        matrix["width"],
+        matrix["height"],
+        lambda one: f"{numbers.get(one.key.fixture, 0)}:{one.key.cell}",
+    )
+    return Response(text, media_type="text/csv", headers={"content-disposition": 'attachment; filename="squares.csv"'})
+
+
+@router.post("/{matrix_id}/squares")
+def place_sheet(matrix_id: str, body: schemas.SquareSheet, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    """Squares typed as numbers ("101:5", or "101" for its first cell), row by row from a square; all or nothing.
+
+    An empty square leaves what stands there; "-" puts it into the tray. The matrix grows where it has to.
+    """
+    typed = read_sheet(body.text)
+    with editing(context, author, "Placed squares by their numbers") as work:
+        row = _row(work, matrix_id)
+        placements = placed_as_typed(unpack(row["placements"]), typed, body.at, _by_number(str(work.show.id)))
+        width = max(row["width"], body.at[0] + max(map(len, typed)))
+        height = max(row["height"], body.at[1] + len(typed))
+        check_size(width, height)
+        work.update("matrix", matrix_id, {"width": width, "height": height, "placements": pack(placements)})
+        return schemas.Done(revision=work.revision)
+
+
+def _by_number(show_id: str) -> dict[tuple[int, int], CellKey]:
+    """(fixture number, cell) -> the cell, of everything there is."""
+    numbers = {one["id"]: one["number"] for one in rows.all_of("fixture", show_id)}
+    return {(numbers[key.fixture], int(key.cell)): key for key in choose(show_id, "all").cells}
 
 
 def _row(work: Work, matrix_id: str) -> dict[str, Any]:

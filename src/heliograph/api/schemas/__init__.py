@@ -21,8 +21,10 @@ from heliograph.api.schemas.looks import (
     StopBody,
 )
 from heliograph.api.schemas.matrices import (
+    Arrange,
     BoardBody,
     CellBody,
+    CopyMatrix,
     Exchange,
     Lift,
     MatrixPatch,
@@ -30,6 +32,7 @@ from heliograph.api.schemas.matrices import (
     NewMatrix,
     Packed,
     PlaceCell,
+    SquareSheet,
     WeaveBody,
     WeaveSaid,
 )
@@ -120,6 +123,7 @@ __all__ = [
     "AddressPlan",
     "Addressing",
     "AnnouncedView",
+    "Arrange",
     "AttributeView",
     "Batch",
     "BlockBody",
@@ -136,6 +140,7 @@ __all__ = [
     "ClipPatch",
     "ClipView",
     "Copies",
+    "CopyMatrix",
     "DarkRepair",
     "Done",
     "EffectParameter",
@@ -206,6 +211,7 @@ __all__ = [
     "ShowInfo",
     "ShowListed",
     "SpeedBody",
+    "SquareSheet",
     "Stepped",
     "StopBody",
     "StreamView",

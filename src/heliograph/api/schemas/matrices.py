@@ -83,6 +83,29 @@ class Exchange(Strict):
     rev: int | None = None
 
 
+class Arrange(Strict):
+    """What to do with a matrix. `axis`: for mirror. `line`, `index` (from 0): of what is shifted, opened or closed;
+    `by`: squares a line moves along."""
+
+    do: Literal["mirror", "shift", "open gap", "close gap"]
+    axis: Literal["left to right", "top to bottom"] = "left to right"
+    line: Literal["row", "column"] = "row"
+    index: int = Field(0, ge=0, le=250_000)
+    by: int = Field(1, ge=-250_000, le=250_000)
+
+
+class CopyMatrix(Strict):
+    id: UUID
+    name: Name
+
+
+class SquareSheet(Strict):
+    """Squares typed as numbers, row by row from square `at` (x, y)."""
+
+    text: str = Field(max_length=4_000_000)
+    at: Square = (0, 0)
+
+
 class CellBody(Strict):
     fixture: UUID
     cell: str = Field(max_length=40)

@@ -9,6 +9,7 @@ import { clamp } from "../../model/values";
 import { watchFull } from "../../stores/live";
 import { chooseFixtures } from "../../stores/view";
 import { ink } from "../../theme/tokens";
+import { Arrange } from "./Arrange";
 import { MatrixGrid, type Square } from "./MatrixGrid";
 import { Overview } from "./Overview";
 import { type Hand, Tray } from "./Tray";
@@ -22,6 +23,7 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
   const tray = useMemo(() => notPlaced(beads, show.fixtures), [beads, show.fixtures]);
   const [zoom, setZoom] = useState(matrix.width * matrix.height <= 64 ? 80 : 64);
   const [strand, setStrand] = useState(true);
+  const [arranging, setArranging] = useState(false);
   const [cursor, setCursor] = useState<Square | null>(null);
   const [held, setHeld] = useState<Square | null>(null);
   const [hand, setHand] = useState<Hand | null>(null);
@@ -94,9 +96,16 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
           {matrix.width} × {matrix.height}, {beads.length} cells,{" "}
           {matrix.width * matrix.height - beads.length} empty squares
         </Cap>
+        <Button
+          aria-pressed={arranging}
+          sx={{ ml: "auto" }}
+          onClick={() => setArranging((before) => !before)}
+        >
+          Arrange
+        </Button>
         <Box
           component="label"
-          sx={{ ml: "auto", fontSize: 13, display: "flex", alignItems: "center", whiteSpace: "nowrap" }}
+          sx={{ fontSize: 13, display: "flex", alignItems: "center", whiteSpace: "nowrap" }}
         >
           strand <Switch checked={strand} onChange={(_, on) => setStrand(on)} />
         </Box>
@@ -144,6 +153,7 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
           "Squares count from the top left, x to the right, y down. Drag a cell onto another to exchange them."
         )}
       </Box>
+      {arranging && <Arrange matrix={matrix} cursor={cursor} />}
       <Box sx={{ display: "flex", minHeight: 0, flex: 1, gap: 1.5, p: 1.5 }}>
         {!fits && (
           <Overview
