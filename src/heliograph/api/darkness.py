@@ -207,7 +207,8 @@ def _hands(cell: DarkCell) -> Answers:
 
 
 def _masters(cell: DarkCell) -> Answers:
-    for step in [*cell.steps("level"), *cell.steps("dimmer")]:
+    above = [step for _, _, explained in cell.dimmers for step in explained["steps"] if step["kind"] == "dimmer"]
+    for step in [*above, *(() if cell.lit else (*cell.steps("level"), *cell.steps("dimmer")))]:
         for name, factor in step["numbers"].get("factors", ()):
             if factor <= 0.0:
                 repair = _command("Grand master to full", {"do": "master", "level": 1.0})

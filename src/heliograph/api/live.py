@@ -9,6 +9,7 @@ from __future__ import annotations
 import asyncio
 import base64
 import contextlib
+import itertools
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
@@ -54,7 +55,7 @@ class Browser:
     looks: list[str] = field(default_factory=list)
     seen_frame: int = -1
     gestures: dict[str, int] = field(default_factory=dict)
-    """Looks being moved by this browser, and how many times so far."""
+    """Looks being moved by this browser, and which of all moves was the last."""
     highlights: bool = False
 
 
@@ -67,6 +68,7 @@ class LiveHub:
         self._loop: asyncio.AbstractEventLoop | None = None
         self._status: dict[str, Any] = {}
         self._endings: set[asyncio.Task[None]] = set()
+        self._moves = itertools.count()
 
     def tell(self, message: dict[str, Any]) -> None:
         """Sends a JSON message to everybody; safe from any thread."""
@@ -158,7 +160,7 @@ class LiveHub:
                 browser.looks = [str(UUID(key)) for key in message.get("looks", [])[:LOOKS_SHOWN]]
             case "gesture":
                 look = str(message["look"])
-                browser.gestures[look] = browser.gestures.get(look, 0) + 1
+                browser.gestures[look] = next(self._moves)
                 await self._gesture(
                     browser,
                     {"do": "gesture", "look": look, "layer": message["layer"], "changes": message["changes"]},

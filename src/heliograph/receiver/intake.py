@@ -15,7 +15,7 @@ from heliograph.wire import artnet, sacn
 SENDERS_MAX = 256
 """Senders of malformed packets that are counted by name; the rest together."""
 
-LINES_MAX = 1_000
+LINES_MAX = 300
 """Lines of streams in a status."""
 
 

@@ -30,6 +30,9 @@ from heliograph.receiver.intake import Intake
 from heliograph.wire import artnet, sacn
 
 RECEIVE_BUFFER = 4 * 1024 * 1024
+LOOK_S = 0.1
+"""How often silence is looked for, however many packets arrive."""
+
 READ_AT_ONCE = 512
 """Datagrams read from one socket before the others have their turn."""
 
@@ -56,7 +59,7 @@ class Receiver:
         self._selector.register(self._wake, selectors.EVENT_READ, ("wake", ""))
         self._new: list[tuple[str, str, int, int]] = []
         self.stopping = False
-        self._poll_due = 0.0
+        self._poll_due = self._look_due = 0.0
         self._wanted: set[int] = set()
         self._joined: set[int] = set()
 
@@ -179,6 +182,9 @@ class Receiver:
             for card in self._cards.values():
                 with contextlib.suppress(OSError):
                     card.artnet.sendto(artnet.encode_poll(), (card.broadcast, artnet.PORT))
+        if now_s < self._look_due:
+            return
+        self._look_due = now_s + LOOK_S
         with self._lock:
             self.intake.look(now_s)
             news = self.intake.news()

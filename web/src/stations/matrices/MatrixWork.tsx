@@ -74,6 +74,7 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
   };
 
   const chosen = beadAt(cursor);
+  const empty = matrix.width * matrix.height - beads.length;
   const fits = matrix.width * zoom <= 560 && matrix.height * zoom <= 430;
   return (
     <>
@@ -93,8 +94,8 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
           />
         </Box>
         <Cap>
-          {matrix.width} × {matrix.height}, {beads.length} cells,{" "}
-          {matrix.width * matrix.height - beads.length} empty squares
+          {matrix.width} × {matrix.height}, {beads.length} cells
+          {empty > 0 && `, ${empty} empty`}
         </Cap>
         <Button
           aria-pressed={arranging}
@@ -161,7 +162,7 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
             beads={beads}
             part={part}
             maxWidth={170}
-            maxHeight={470}
+            maxHeight={arranging ? 290 : 470}
             onGo={(x, y) =>
               scroller.current?.scrollTo((x - part.current.w / 2) * zoom, (y - part.current.h / 2) * zoom)
             }
