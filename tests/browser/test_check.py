@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import socket
 import time
 from collections.abc import Callable
 from uuid import uuid4
@@ -10,6 +11,7 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from heliograph.core.matrix import unpack
+from heliograph.wire import sacn
 from tests.browser.conftest import Page
 from tests.conftest import Node, RunningApp, at_rest, wait_for
 from tests.live.scenes import light_wall, wall_hang
@@ -167,3 +169,28 @@ def test_a_safe_laser_stays_safe_under_raw_fader_highlight_and_hand(
     assert set(seen) == {bytes(footprint)}  # its safe values: everything at 0
     page.sees("safe")
     at_rest(app)
+
+
+def test_what_other_devices_send_shows_with_who_counts(app: RunningApp, show: str, browse: Browse) -> None:
+    desks = {name: socket.socket(socket.AF_INET, socket.SOCK_DGRAM) for name in ("Upper desk", "Lower desk")}
+    page = browse(app.address)
+    page.open("check")
+    page.click("received")
+    page.sees("Nothing is received", 15)
+    until = time.monotonic() + 12
+    sequence = 0
+    while time.monotonic() < until and "Upper desk" not in page.text():
+        sequence += 1
+        for n, (name, desk) in enumerate(desks.items()):
+            levels = bytes([7 + n] * 512)
+            packet = sacn.encode_data(bytes([n + 1] * 16), name, 41, levels, sequence % 256, priority=120 - n)
+            desk.sendto(packet, (app.card, sacn.PORT))
+        time.sleep(0.05)
+    said = page.find('[aria-label="Senders"]').text
+    assert "Upper desk" in said
+    assert said.index("counts") < said.index("Lower desk") < said.index("is not taken")
+    page.find('canvas[aria-label="Received values of sACN 41"]')
+    (heard,) = app.api().call("GET", "/api/received?protocol=sacn&number=41")
+    assert heard["values"] == [7] * 512
+    for desk in desks.values():
+        desk.close()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from typing import Any
+from typing import Any, Literal
 
 from fastapi import APIRouter
 
@@ -68,8 +68,11 @@ def levels(universe: int, context: ContextOf) -> schemas.Levels:
 
 
 @router.get("/received")
-def received(context: ContextOf) -> list[schemas.ReceivedUniverse]:
-    """Universes that arrive from the network, with their newest levels. Numbers are the protocol's own."""
+def received(
+    context: ContextOf, protocol: Literal["artnet", "sacn"] | None = None, number: int | None = None
+) -> list[schemas.ReceivedUniverse]:
+    """Universes that arrive from the network, with their newest levels: all, or those of a protocol or number.
+    Numbers are the protocol's own."""
     now = time.monotonic_ns()
     return [
         schemas.ReceivedUniverse(
@@ -80,6 +83,7 @@ def received(context: ContextOf) -> list[schemas.ReceivedUniverse]:
             values=list(one.data),
         )
         for _, one in sorted(context.incoming.read().items())
+        if protocol in (None, one.protocol) and number in (None, one.number)
     ]
 
 

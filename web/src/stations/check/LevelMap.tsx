@@ -2,23 +2,19 @@ import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { answer, client, type Fault, type WholeShow } from "../../api/client";
+import { ACROSS, CELL, LEFT, paint, ROWS } from "../../canvas/levelPainter";
 import { Cap, Num, PaneHead, Scroll } from "../../components/atoms";
 import { Choices } from "../../components/Choices";
 import { Fader } from "../../components/Fader";
 import { Typed } from "../../components/Typed";
 import { clamp } from "../../model/values";
-import { type Base, written } from "../../model/why";
+import type { Base } from "../../model/why";
 import { command, useLive, useSent, watchLevels } from "../../stores/live";
 import { levels } from "../../stores/pictures";
 import { useView } from "../../stores/view";
-import { ink, inkNow, mono } from "../../theme/tokens";
+import { ink } from "../../theme/tokens";
 import { universesOf } from "../patch/universes";
-
-const ACROSS = 24;
-const CELL = { width: 35, height: 22 };
-const LEFT = 34;
-const ROWS = Math.ceil(512 / ACROSS);
-const EMITTER: Record<string, string> = { red: "#a8322b", green: "#2c7a41", blue: "#2c4fb0" };
+import { ReceivedMap } from "./ReceivedMap";
 
 /** All 512 values of a universe as sent; the owner of a channel on hover and by the arrow keys. */
 interface MapProps {
@@ -32,6 +28,7 @@ interface MapProps {
 export function LevelMap({ show, channel, onChannel: setChannel, onOwner }: MapProps) {
   const universe = useView((view) => view.universe);
   const [base, setBase] = useState<Base>("0-255");
+  const [of, setOf] = useState<"sent" | "received">("sent");
   /** A click keeps the channel while the pointer goes elsewhere, to its fader for one. */
   const [pinned, setPinned] = useState(false);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -99,31 +96,43 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner }: MapP
     <>
       <PaneHead
         title={
-          <Box sx={{ display: "flex", alignItems: "center", gap: 1, fontWeight: 400 }}>
-            <Button aria-label="Universe before" onClick={() => go(universe - 1)}>
-              ‹
-            </Button>
-            <Box sx={{ "& input": { fontSize: 17, fontWeight: 600 } }}>
-              <Typed
-                numeric
-                width={78}
-                label="Universe"
-                value={`U${universe}`}
-                onCommit={(text) => {
-                  const number = Number(text.replace(/^[uU]/, ""));
-                  if (!Number.isInteger(number) || number < 1 || number > 63999)
-                    return "Universes are 1 to 63999.";
-                  go(number);
-                }}
-              />
+          of === "received" ? (
+            "Received"
+          ) : (
+            <Box sx={{ display: "flex", alignItems: "center", gap: 1, fontWeight: 400 }}>
+              <Button aria-label="Universe before" onClick={() => go(universe - 1)}>
+                ‹
+              </Button>
+              <Box sx={{ "& input": { fontSize: 17, fontWeight: 600 } }}>
+                <Typed
+                  numeric
+                  width={78}
+                  label="Universe"
+                  value={`U${universe}`}
+                  onCommit={(text) => {
+                    const number = Number(text.replace(/^[uU]/, ""));
+                    if (!Number.isInteger(number) || number < 1 || number > 63999)
+                      return "Universes are 1 to 63999.";
+                    go(number);
+                  }}
+                />
+              </Box>
+              <Button aria-label="Next universe" onClick={() => go(universe + 1)}>
+                ›
+              </Button>
             </Box>
-            <Button aria-label="Next universe" onClick={() => go(universe + 1)}>
-              ›
-            </Button>
-          </Box>
+          )
         }
       >
-        <Cap>as sent; a corner marks what changed</Cap>
+        <Cap>a corner marks what changed</Cap>
+        <Choices
+          names={[
+            ["sent", "sent"],
+            ["received", "received"],
+          ]}
+          chosen={of}
+          onChoose={setOf}
+        />
         <Choices
           names={[
             ["0-255", "0-255"],
@@ -134,40 +143,59 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner }: MapP
           onChoose={setBase}
         />
       </PaneHead>
-      <Cap sx={{ px: 2, pb: 1 }}>
-        {error
-          ? `${error.what} ${error.repair}`
-          : data?.numbers.length
-            ? data.numbers.join("; ")
-            : "No output sends this universe."}
-      </Cap>
-      <Box
-        sx={{ px: 2, pb: 1, display: "flex", gap: 0.5, flexWrap: "wrap", maxHeight: 62, overflowY: "auto" }}
-      >
-        {known.slice(0, 128).map((one) => (
-          <Button
-            key={one.number}
-            aria-pressed={one.number === universe}
-            color={one.number === universe ? "primary" : "inherit"}
-            onClick={() => go(one.number)}
+      {of === "received" ? (
+        <ReceivedMap base={base} />
+      ) : (
+        <>
+          <Cap sx={{ px: 2, pb: 1 }}>
+            {error
+              ? `${error.what} ${error.repair}`
+              : data?.numbers.length
+                ? data.numbers.join("; ")
+                : "No output sends this universe."}
+          </Cap>
+          <Box
+            sx={{
+              px: 2,
+              pb: 1,
+              display: "flex",
+              gap: 0.5,
+              flexWrap: "wrap",
+              maxHeight: 62,
+              overflowY: "auto",
+            }}
           >
-            <Num>U{one.number}</Num>
-          </Button>
-        ))}
-      </Box>
-      <Scroll sx={{ px: 2 }}>
-        <canvas
-          ref={canvas}
-          tabIndex={0}
-          role="application"
-          aria-label={`Channels of universe ${universe}`}
-          onPointerMove={at}
-          onClick={pin}
-          onKeyDown={onKey}
-          style={{ width: LEFT + ACROSS * CELL.width, height: ROWS * CELL.height, display: "block" }}
-        />
-      </Scroll>
-      <OwnerLine universe={universe} channel={channel} owners={owners.get(channel) ?? []} pinned={pinned} />
+            {known.slice(0, 128).map((one) => (
+              <Button
+                key={one.number}
+                aria-pressed={one.number === universe}
+                color={one.number === universe ? "primary" : "inherit"}
+                onClick={() => go(one.number)}
+              >
+                <Num>U{one.number}</Num>
+              </Button>
+            ))}
+          </Box>
+          <Scroll sx={{ px: 2 }}>
+            <canvas
+              ref={canvas}
+              tabIndex={0}
+              role="application"
+              aria-label={`Channels of universe ${universe}`}
+              onPointerMove={at}
+              onClick={pin}
+              onKeyDown={onKey}
+              style={{ width: LEFT + ACROSS * CELL.width, height: ROWS * CELL.height, display: "block" }}
+            />
+          </Scroll>
+          <OwnerLine
+            universe={universe}
+            channel={channel}
+            owners={owners.get(channel) ?? []}
+            pinned={pinned}
+          />
+        </>
+      )}
     </>
   );
 }
@@ -221,64 +249,4 @@ function OwnerLine({ universe, channel, owners, pinned }: OwnerProps) {
       />
     </Box>
   );
-}
-
-interface MapScene {
-  canvas: HTMLCanvasElement | null;
-  values: Uint8Array | undefined;
-  owners: Map<number, Owners>;
-  channel: number;
-  base: Base;
-  /** When each channel changed last, on the page's clock. */
-  changed: Float64Array;
-}
-
-const CHANGE_SHOWN_MS = 800;
-const CORNER = 4;
-
-function paint({ canvas, values, owners, channel, base, changed }: MapScene): void {
-  const g = canvas?.getContext("2d");
-  if (!canvas || !g) return;
-  const ratio = window.devicePixelRatio;
-  const [width, height] = [(LEFT + ACROSS * CELL.width) * ratio, ROWS * CELL.height * ratio];
-  if (canvas.width !== width || canvas.height !== height) {
-    canvas.width = width;
-    canvas.height = height;
-  }
-  g.setTransform(ratio, 0, 0, ratio, 0, 0);
-  g.clearRect(0, 0, width, height);
-  g.textAlign = "right";
-  for (let n = 1; n <= 512; n++) {
-    const x = LEFT + ((n - 1) % ACROSS) * CELL.width;
-    const y = Math.floor((n - 1) / ACROSS) * CELL.height;
-    const value = values?.[n - 1] ?? 0;
-    const owner = owners.get(n)?.[0];
-    if ((n - 1) % ACROSS === 0) {
-      g.font = `500 11.5px ${mono}`;
-      g.fillStyle = inkNow("soft");
-      g.fillText(String(n), LEFT - 8, y + 15);
-    }
-    g.fillStyle = inkNow(owner ? "row" : "ground");
-    g.fillRect(x, y, CELL.width - 1, CELL.height - 2);
-    g.globalAlpha = 0.85;
-    g.fillStyle = (owner && EMITTER[owner.label]) ?? inkNow("hair2");
-    g.fillRect(x, y, ((CELL.width - 1) * value) / 255, CELL.height - 2);
-    g.globalAlpha = 1;
-    g.font = `500 12px ${mono}`;
-    g.fillStyle = inkNow(value || owner ? "text" : "faint");
-    g.fillText(written(value, base), x + CELL.width - 5, y + 15);
-    if (performance.now() - (changed[n - 1] ?? 0) < CHANGE_SHOWN_MS) {
-      g.fillStyle = inkNow("brass");
-      g.beginPath();
-      g.moveTo(x, y);
-      g.lineTo(x + CORNER, y);
-      g.lineTo(x, y + CORNER);
-      g.fill();
-    }
-    if (n === channel) {
-      g.strokeStyle = inkNow("brass");
-      g.lineWidth = 2;
-      g.strokeRect(x + 1, y + 1, CELL.width - 3, CELL.height - 4);
-    }
-  }
 }
