@@ -161,3 +161,24 @@ def test_a_manual_is_attached_and_read(app: RunningApp, show: str, tmp_path: Pat
         app.api().upload(f"/api/profiles/{reel['id']}/manual", "", "reel.pdf", path)
     app.api().call("DELETE", f"/api/profiles/{reel['id']}/manual")
     assert app.api().call("GET", f"/api/profiles/{reel['id']}")["manual_name"] == ""
+
+
+def test_a_mode_that_would_stay_dark_is_mended_by_one_click(app: RunningApp, show: str) -> None:
+    dimmer = {"attribute": "Dimmer", "alone": True}
+    block = {"name": "Pixels", "shared": [dimmer], "cell_count": 2, "cell_channels": RGB}
+    reel = strip(app, {"name": "dimmed", "blocks": [block]}, mode("plain", 2))
+    hang(app, reel, "mode dimmed, from 1, at U1.1", 2)
+    api = app.api()
+
+    def found() -> list[dict[str, Any]]:
+        return [one for one in api.call("GET", "/api/patch/doctor") if one["kind"] == "stays dark"]
+
+    (dark,) = found()
+    assert dark["repair"]["label"] == "Drive its dimmer"
+    assert (dark["repair"]["table"], dark["repair"]["id"]) == ("profile", reel["id"])
+    api.call("POST", f"/api/profiles/{reel['id']}/mend", dark["repair"]["change"])
+    assert found() == []
+    api.call("POST", "/api/undo")
+    assert len(found()) == 1
+    with pytest.raises(HeliographError, match="There is no mode 'other'"):
+        api.call("POST", f"/api/profiles/{reel['id']}/mend", {"mode": "other", "what": "stays dark"})

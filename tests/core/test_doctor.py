@@ -9,8 +9,8 @@ import pytest
 
 from heliograph.core.channel import Channel, ValueRange
 from heliograph.core.doctor import Finding, HeardNode, Network, PatchedFixture, examine
-from heliograph.core.mode_faults import never_dark, old_mode_in, stays_dark
-from heliograph.core.profile import Block, Mode
+from heliograph.core.mode_faults import mended, never_dark, old_mode_in, stays_dark
+from heliograph.core.profile import Block, Mode, mode_from_json
 
 
 def fixture(number: int, universe: int, first: int, last: int, **more: Any) -> PatchedFixture:
@@ -126,7 +126,9 @@ def test_a_destination_on_another_subnet() -> None:
 
 
 def test_two_senders_on_a_universe() -> None:
-    found = only(examine([LAMP], [output()], Network((), [CARD], [("artnet", 1, "10.0.0.7"), ("sacn", 1, "x")])))
+    found = only(
+        examine([LAMP], [output()], Network((), [CARD], [("artnet", 1, "10.0.0.7", 100), ("sacn", 1, "x", 100)]))
+    )
     assert "10.0.0.7 sends Art-Net Net 0 Sub-Net 0 Universe 1 too" in found.sentence
     assert found.universe == 2
 
@@ -194,3 +196,58 @@ def test_an_old_name_is_repaired() -> None:
     assert found.sentence == "1 is called 'Strip 50 RGB 1' and is in mode 100 RGB."
     assert found.repair is not None
     assert found.repair.change == {"name": "Strip 100 RGB 1"}
+
+
+def test_every_finding_about_an_output_or_a_mode_has_its_repair() -> None:
+    sacn = output(protocol="sacn", mode="multicast", address="", first_number=1, priority=100)
+    found = only(examine([LAMP], [sacn], Network((), [CARD], [("sacn", 1, "Desk", 120)])))
+    assert found.repair is not None
+    assert (found.repair.label, found.repair.change) == ("Send with priority 121", {"priority": 121})
+    found = only(examine([LAMP], [sacn], Network((), [CARD], [("sacn", 1, "Desk", 200)])))
+    assert found.repair is not None
+    assert found.repair.change == {"on": False}  # nothing is above 200
+    far = only(examine([LAMP], [output(address="10.0.1.69")], Network((), [CARD])))
+    assert far.repair is not None
+    assert far.repair.change == {"on": False}
+
+
+DARK: dict[str, Any] = {
+    "left alone": {"attribute": "Dimmer", "alone": True},
+    "without light": {
+        "attribute": "Dimmer",
+        "ranges": [{"first": 0, "last": 99, "kind": "closed"}, {"first": 100, "last": 255, "kind": "strobe"}],
+    },
+}
+DEFAULT: dict[str, Any] = {
+    "attribute": "Dimmer",
+    "ranges": [{"first": 0, "last": 4, "kind": "default"}, {"first": 5, "last": 255, "kind": "open"}],
+}
+
+
+def stored(dimmer: dict[str, Any]) -> dict[str, Any]:
+    cells = [{"attribute": "ColorAdd_R"}]
+    return {"name": "m", "blocks": [{"name": "b", "shared": [dimmer], "cell_count": 1, "cell_channels": cells}]}
+
+
+@pytest.mark.parametrize("dimmer", DARK.values(), ids=list(DARK))
+def test_a_mode_that_would_stay_dark_is_mended(dimmer: dict[str, Any]) -> None:
+    before = stored(dimmer)
+    assert stays_dark(mode_from_json(before))
+    after = mended(before, "stays dark")
+    assert stays_dark(mode_from_json(after)) == ""
+    assert after["blocks"][0]["cell_channels"] == before["blocks"][0]["cell_channels"]
+    assert before == stored(dimmer)  # not changed in place
+
+
+def test_a_mode_that_is_never_dark_gets_a_value_for_dark() -> None:
+    after = mode_from_json(mended(stored(DEFAULT), "never dark"))
+    assert never_dark(after) == ""
+    (channel,) = after.blocks[0].shared
+    assert channel.off == 5
+    assert [(one.first, one.last, one.kind) for one in channel.ranges] == [
+        (0, 4, "default"),
+        (5, 5, "closed"),
+        (6, 255, "open"),
+    ]
+    fine = stored({"attribute": "Dimmer"})
+    assert mode_from_json(mended(fine, "never dark")) == mode_from_json(fine)

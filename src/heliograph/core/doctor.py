@@ -13,6 +13,9 @@ from typing import Any, Literal
 
 from heliograph.core.dmx import spell_number
 
+PRIORITY_MAX = 200
+"""Of sACN (E1.31)."""
+
 Kind = Literal[
     "overlap",
     "past the end",
@@ -31,10 +34,11 @@ Kind = Literal[
 
 @dataclass(frozen=True, slots=True)
 class Repair:
-    """An edit that mends a finding: `change` fields of an object. Undoable like every edit."""
+    """An edit that mends a finding: `change` fields of an object; of a profile {"mode", "what"} as `mode_faults.mended`
+    takes them. Undoable like every edit."""
 
     label: str
-    table: Literal["fixture", "output"]
+    table: Literal["fixture", "output", "profile"]
     id: str
     change: dict[str, Any]
 
@@ -67,6 +71,7 @@ class PatchedFixture:
     conflict: tuple[int, ...]
     free: str
     mode: str = ""
+    profile: str = ""
     stays_dark: str = ""
     never_dark: str = ""
     old_mode: str = ""
@@ -84,11 +89,12 @@ class HeardNode:
 
 @dataclass(frozen=True, slots=True)
 class Network:
-    """What is heard: nodes, networks of our cards (`192.168.1.7/24`), foreign senders (protocol, number, who)."""
+    """What is heard: nodes, networks of our cards (`192.168.1.7/24`), foreign senders (protocol, number, who,
+    priority)."""
 
     nodes: Sequence[HeardNode] = ()
     cards: Sequence[str] = ()
-    senders: Sequence[tuple[str, int, str]] = ()
+    senders: Sequence[tuple[str, int, str, int]] = ()
 
 
 def examine(fixtures: Sequence[PatchedFixture], outputs: Sequence[dict[str, Any]], network: Network) -> list[Finding]:
@@ -126,6 +132,12 @@ def _of_modes(fixtures: Sequence[PatchedFixture]) -> Iterator[Finding]:
                 says.format(one=named, why=key.partition("/")[2]),
                 first.spans[0][0] if first.spans else 0,
                 first.id,
+                repair=Repair(
+                    "Drive its dimmer" if kind == "stays dark" else "Give it a value for dark",
+                    "profile",
+                    first.profile,
+                    {"mode": first.mode, "what": kind},
+                ),
             )
     for one in fixtures:
         if one.old_mode:
@@ -294,18 +306,24 @@ def _another_subnet(outputs: Sequence[dict[str, Any]], network: Network) -> Iter
                     f"{output['name']} sends to {address}: none of this machine's networks ({cards}) holds it.",
                     output["first_universe"],
                     output=output["id"],
+                    repair=Repair("Switch it off", "output", output["id"], {"on": False}),
                 )
 
 
 def _two_senders(outputs: Sequence[dict[str, Any]], network: Network) -> Iterator[Finding]:
-    for protocol, number, who in network.senders:
+    for protocol, number, who, priority in network.senders:
         for output in outputs:
             if output["on"] and output["protocol"] == protocol and number in _numbers(output):
+                above = min(priority + 1, PRIORITY_MAX)
+                repair = Repair("Switch ours off", "output", output["id"], {"on": False})
+                if protocol == "sacn" and output["priority"] <= priority < PRIORITY_MAX:
+                    repair = Repair(f"Send with priority {above}", "output", output["id"], {"priority": above})
                 yield Finding(
                     "two senders",
                     f"{who} sends {_say(protocol, number)} too: two senders on one universe.",
                     output["first_universe"] + number - output["first_number"],
                     output=output["id"],
+                    repair=repair,
                 )
 
 

@@ -6,10 +6,11 @@ Causes: trade practice, no published source.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from typing import Any, Literal
 
 from heliograph.core.attributes import BRIGHTNESS, DIMMER
-from heliograph.core.channel import Channel
+from heliograph.core.channel import Channel, channel_from_json
 from heliograph.core.profile import Mode
 
 
@@ -36,6 +37,36 @@ def never_dark(mode: Mode) -> str:
             if _reads_nought_as_default(channel) and not _has_dark(channel):
                 return channel.label
     return ""
+
+
+Mend = Literal["stays dark", "never dark"]
+
+
+def mended(mode: Mapping[str, Any], what: Mend) -> dict[str, Any]:
+    """The stored mode with what `stays_dark` or `never_dark` names put right, as far as it can be without the fixture:
+    a dimmer is driven again, its last range counts as open, the value after a stored default counts as dark."""
+    blocks = []
+    for block in mode["blocks"]:
+        runs = {run: [_mended(one, what) for one in block.get(run) or ()] for run in ("shared", "cell_channels")}
+        blocks.append({**block, **runs})
+    return {**mode, "blocks": blocks}
+
+
+def _mended(stored: Mapping[str, Any], what: Mend) -> dict[str, Any]:
+    channel = channel_from_json(stored)
+    ranges = [dict(one) for one in stored.get("ranges") or ()]
+    if what == "never dark":
+        if not _reads_nought_as_default(channel) or _has_dark(channel):
+            return dict(stored)
+        dark = min(channel.ranges[0].last + 1, 255)
+        after = [{**one, "first": max(int(one["first"]), dark + 1)} for one in ranges[1:] if int(one["last"]) > dark]
+        first = {**ranges[0], "last": dark - 1}
+        return {**stored, "ranges": [first, {"first": dark, "last": dark, "kind": "closed", "name": "dark"}, *after]}
+    if channel.attribute not in (DIMMER, BRIGHTNESS) or channel.fine:
+        return dict(stored)
+    if ranges and not any(one["kind"] in ("dim", "open") for one in ranges):
+        ranges[-1]["kind"] = "open"
+    return {**stored, "alone": False, "ranges": ranges}
 
 
 def _reads_nought_as_default(channel: Channel) -> bool:

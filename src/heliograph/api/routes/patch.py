@@ -130,6 +130,7 @@ def _patched(profiles: list[Record], fixtures: list[Record]) -> list[PatchedFixt
                 tuple(view["conflict"]),
                 free,
                 view["mode"],
+                fixture["profile"],
                 stays_dark(mode) if mode else "",
                 never_dark(mode) if mode else "",
                 old_mode_in(view["name"], view["mode"], names.get(fixture["profile"], ())),
@@ -149,7 +150,7 @@ def _network(context: Context) -> Network:
         known = nodes.get(key, HeardNode(one["ip"], one["name"], (), one["by_sacn"]))
         nodes[key] = HeardNode(known.ip, known.name, (*known.outputs, *one["outputs"]), known.by_sacn)
     cards = [f"{card.address}/{card.netmask}" for card in context.cards()]
-    senders = [(one["protocol"], one["number"], _sender_name(one)) for one in status["streams"]]
+    senders = [(one["protocol"], one["number"], _sender_name(one), one["priority"]) for one in status["streams"]]
     return Network(list(nodes.values()), cards, senders)
 
 

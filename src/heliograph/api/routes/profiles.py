@@ -16,6 +16,7 @@ from heliograph.api.profile_changes import changed_fixtures, columns_after, mode
 from heliograph.api.views import Modes
 from heliograph.core.attributes import WORDS
 from heliograph.core.errors import InputError, NotFoundError
+from heliograph.core.mode_faults import mended
 from heliograph.core.profile import mode_from_json
 from heliograph.store import kept, rows
 from heliograph.store.database import connected
@@ -111,6 +112,18 @@ def change_profile(profile_id: str, body: schemas.ProfileChange, context: Contex
         columns = body.model_dump(exclude={"rev", "modes"})
         work.update("profile", profile_id, {**columns, "modes": stored}, body.rev)
         work.update_many("fixture", after)
+        return schemas.Done(revision=work.revision)
+
+
+@router.post("/{profile_id}/mend")
+def mend_mode(profile_id: str, body: schemas.MendMode, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    """Puts right what keeps a mode's lamps dark, or never dark, as far as that can be known without the fixture."""
+    with editing(context, author, f"Mended mode {body.mode}") as work:
+        profile = rows.record_of(work.get("profile", profile_id))
+        if all(mode["name"] != body.mode for mode in profile["modes"]):
+            raise InputError(f"There is no mode '{body.mode}'.", where="mode")
+        modes = [mended(mode, body.what) if mode["name"] == body.mode else mode for mode in profile["modes"]]
+        work.update("profile", profile_id, {"modes": modes})
         return schemas.Done(revision=work.revision)
 
 

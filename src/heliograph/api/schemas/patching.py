@@ -90,10 +90,10 @@ class SheetAnswer(BaseModel):
 
 
 class RepairView(BaseModel):
-    """One click: a PATCH of `change` on a fixture or an output."""
+    """One click: a PATCH of `change` on a fixture or an output, or the mending of a profile's mode."""
 
     label: str
-    table: Literal["fixture", "output"]
+    table: Literal["fixture", "output", "profile"]
     id: str
     change: dict[str, Any]
 

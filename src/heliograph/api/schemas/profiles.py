@@ -98,6 +98,13 @@ class NewMode(Strict):
     rev: int | None = None
 
 
+class MendMode(Strict):
+    """Puts right what the patch doctor named of a mode."""
+
+    mode: str = Field(max_length=120)
+    what: Literal["stays dark", "never dark"]
+
+
 class ChannelView(BaseModel):
     """A channel as faders need it. `fine` names the place in its run (from 0) of its fine channel, -1 for none."""
 

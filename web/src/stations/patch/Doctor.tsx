@@ -64,13 +64,23 @@ function FindingRow({ finding }: { finding: Finding }) {
     if (!repair) return;
     const body = repair.change as object;
     void edit(() =>
-      repair.table === "fixture"
+      repair.table === "profile"
         ? answer(
-            client.PATCH("/api/fixtures/{fixture_id}", { params: { path: { fixture_id: repair.id } }, body }),
+            client.POST("/api/profiles/{profile_id}/mend", {
+              params: { path: { profile_id: repair.id } },
+              body: body as Schemas["MendMode"],
+            }),
           )
-        : answer(
-            client.PATCH("/api/outputs/{output_id}", { params: { path: { output_id: repair.id } }, body }),
-          ),
+        : repair.table === "fixture"
+          ? answer(
+              client.PATCH("/api/fixtures/{fixture_id}", {
+                params: { path: { fixture_id: repair.id } },
+                body,
+              }),
+            )
+          : answer(
+              client.PATCH("/api/outputs/{output_id}", { params: { path: { output_id: repair.id } }, body }),
+            ),
     );
   };
   return (
