@@ -267,6 +267,27 @@ def test_percent_as_levels(app: RunningApp, show: str, percent: float, value: se
     at_rest(app)
 
 
+def test_halfway_between_two_colours(app: RunningApp, show: str) -> None:
+    """(255, 0, 255) and (0, 255, 0), linear: in the middle 127 or 128 each. Three lamps of a graded line."""
+    lamp(app, block(1, R, G, B))
+    hang(app, 2, "from 2, at U1.4", block(1, R, G, B))
+    api = app.api()
+    ids = {name: str(uuid4()) for name in ("matrix", "look", "layer")}
+    weave = {"selection": "all", "width": 3, "height": 1}
+    api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "Line", "width": 3, "height": 1, "weave": weave})
+    graded = {"id": ids["layer"], "paints": "effect", "effect": "Grade", "matrix": ids["matrix"]}
+    layers = [{**graded, "ramp": [[0, 255, 0, 255], [1, 0, 255, 0]]}]
+    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Points", "layers": layers})
+    api.call("POST", "/api/engine", {"do": "hold_time"})
+    wait_for(lambda: started(app, ids["look"]), 10, "the look did not start")
+    wait_for(
+        lambda: all(value in (127, 128) for value in api.call("GET", "/api/levels/1")["values"][3:6]),
+        5,
+        "the middle lamp is not halfway",
+    )
+    at_rest(app)
+
+
 def started(app: RunningApp, look: str) -> bool:
     try:
         app.api().call("POST", "/api/engine", {"do": "start", "look": look})

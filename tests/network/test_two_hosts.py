@@ -1,0 +1,84 @@
+"""Two hosts on one network, in a network namespace of this test's own.
+
+10.0.0.1 and 10.0.0.69 with mask 255.255.255.0 see each other (the trade's check values: common practice, no published
+source); 10.0.1.69 is on another network, and the patch doctor says so through the API.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import ENVIRONMENT, START_S, free_port, needs_root
+
+ASK = """
+import json, sys
+from uuid import uuid4
+from heliograph.demo.client import ApiClient
+api = ApiClient(sys.argv[1], person="tester", name="Tester")
+api.call("POST", "/api/shows", {"id": str(uuid4()), "name": "Hosts"})
+api.call("POST", "/api/fixtures", {"text": "1 x RGB lamp, from 1", "ids": [str(uuid4())]})
+key = str(uuid4())
+route = {"protocol": "artnet", "mode": "unicast", "card": "10.0.0.1", "destination": "10.0.0.69"}
+api.call("POST", "/api/outputs", {"id": key, "name": "Out", **route})
+def kinds():
+    return [(one["kind"], one["sentence"]) for one in api.call("GET", "/api/patch/doctor")]
+seen = kinds()
+api.call("PATCH", f"/api/outputs/{key}", {"destination": "10.0.1.69"})
+print(json.dumps([seen, kinds()]))
+"""
+
+
+@pytest.fixture
+def namespace() -> Iterator[str]:
+    """A namespace with one network card, 10.0.0.1 with mask 255.255.255.0."""
+    needs_root()
+    name = f"hg{os.getpid()}"
+    commands = (
+        f"ip netns add {name}",
+        f"ip -n {name} link set lo up",
+        f"ip -n {name} link add card0 type veth peer name card1",
+        f"ip -n {name} addr add 10.0.0.1/24 brd + dev card0",
+        f"ip -n {name} link set card0 up",
+        f"ip -n {name} link set card1 up",
+    )
+    try:
+        for command in commands:
+            if subprocess.run(command.split(), check=False, capture_output=True).returncode:
+                pytest.skip(f"this machine allows no '{command}'")
+        yield name
+    finally:
+        subprocess.run(["ip", "netns", "del", name], check=False, capture_output=True)
+
+
+def test_hosts_with_one_mask_see_each_other(namespace: str, tmp_path: Path) -> None:
+    tmp_path.chmod(0o755)
+    inside = ["ip", "netns", "exec", namespace, sys.executable]
+    port, log = free_port(), tmp_path / "up.log"
+    command = [*inside, "-m", "heliograph.cli", "up", "--data", str(tmp_path / "data"), "--port", str(port)]
+    with open(log, "wb") as out:
+        app = subprocess.Popen(command, env=ENVIRONMENT, stdout=out, stderr=out, stdin=subprocess.DEVNULL)
+    try:
+        until = time.monotonic() + START_S
+        while "Heliograph is up" not in log.read_text():
+            assert app.poll() is None, log.read_text()
+            assert time.monotonic() < until, log.read_text()
+            time.sleep(0.1)
+        ask = [*inside, "-c", ASK, f"http://127.0.0.1:{port}"]
+        told = subprocess.run(ask, env=ENVIRONMENT, capture_output=True, text=True, timeout=60, check=False)
+        assert told.returncode == 0, told.stderr
+        near, far = json.loads(told.stdout)
+    finally:
+        app.send_signal(2)
+        app.wait(30)
+    assert near == []
+    assert [kind for kind, _ in far] == ["another subnet"]
+    assert "Out sends to 10.0.1.69: none of this machine's networks (" in far[0][1]
+    assert "10.0.0.1/255.255.255.0" in far[0][1]
