@@ -296,14 +296,36 @@ def started(app: RunningApp, look: str) -> bool:
     return True
 
 
-def test_sixteen_bit_and_inverted_values_leave_as_two_bytes_and_turned(app: RunningApp, show: str) -> None:
-    """Half of 16 bit (32768) is 128, 0; inverted 255 - v. Sent for a dimmer by the level of a master."""
+def test_inverted_values_are_255_or_65535_less_the_value(app: RunningApp, show: str) -> None:
+    """Painted 200, 100, 40: red in 16 bit and inverted is 65535 - 200 x 257 = 14135 = 55, 55; blue is 255 - 40."""
+    turned = block(1, R)
+    turned["cell_channels"] = [
+        channel
+        for one, wide, invert in ((R, True, True), (G, False, False), (B, False, True))
+        for channel in (
+            {"attribute": one, "fine": low, "invert": invert} for low in ((False, True) if wide else (False,))
+        )
+    ]
+    lamp(app, turned)
+    api = app.api()
+    ids = {name: str(uuid4()) for name in ("matrix", "look", "layer")}
+    weave = {"selection": "all", "width": 1, "height": 1}
+    api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "One", "width": 1, "height": 1, "weave": weave})
+    flat = {"id": ids["layer"], "paints": "effect", "effect": "Flat", "matrix": ids["matrix"]}
+    layers = [{**flat, "ramp": [[0, 200, 100, 40]]}]
+    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Turned", "layers": layers})
+    wait_for(lambda: started(app, ids["look"]), 10, "the look did not start")
+    wait_for(lambda: api.call("GET", "/api/levels/1")["values"][:4] == [55, 55, 100, 215], 5, "they are not turned")
+    at_rest(app)
+
+
+def test_sixteen_bit_values_leave_as_two_bytes(app: RunningApp, show: str) -> None:
+    """Half of 16 bit (32768) is 128, 0. Sent for a dimmer by the level of a master."""
     wide = block(1, R, G, B, shared=("Dimmer",))
     wide["shared"] = [{"attribute": "Dimmer"}, {"attribute": "Dimmer", "fine": True}]
-    wide["cell_channels"][2] = {"attribute": B, "invert": True}
     key = lamp(app, wide)
     api = app.api()
-    assert sent(app, {f"{key}/3": 200, f"{key}/5": 255 - 40}, 5) == [255, 255, 200, 0, 215]
+    assert sent(app, {f"{key}/3": 200}, 5) == [255, 255, 200, 0, 0]
     api.call("POST", "/api/engine", {"do": "master", "level": 0.5})
     wait_for(lambda: api.call("GET", "/api/levels/1")["values"][:2] == [128, 0], 3, "half is not 128, 0")
     at_rest(app)

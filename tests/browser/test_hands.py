@@ -149,3 +149,14 @@ def test_another_host_types_its_pass_code(own_app: Callable[..., RunningApp], br
     page.find("#pass").send_keys("guillemot", Keys.ENTER)
     page.sees("Nothing hangs here yet")
     page.sees("44.0")  # the live connection is let in too
+
+
+def test_what_a_deletion_takes_along_is_said_before(app: RunningApp, wall: list[str], browse: Browse) -> None:
+    page = browse(app.address)
+    page.open("rig")
+    page.find('input[aria-label="Name of 3"]').click()
+    page.sees("1 fixture would go: 3, 1 cell. Wall loses 1 of 16 cells. Undo brings everything back.")
+    page.click("Delete fixture")
+    wait_for(lambda: len(squares(app)) == 15, 5, "its cell did not leave the matrix")
+    page.click("Undo")
+    wait_for(lambda: squares(app)[(2, 0)] == wall[2], 5, "undo did not bring it back")

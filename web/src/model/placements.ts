@@ -56,10 +56,25 @@ function alongSpans(block: Schemas["BlockPlaceView"], index: number): number {
   return Number.POSITIVE_INFINITY;
 }
 
+const packedOf = (matrix: MatrixView): Float32Array =>
+  new Float32Array(Uint8Array.from(atob(matrix.placements.packed), (c) => c.charCodeAt(0)).buffer);
+
+/** How many of a matrix's cells are of these fixtures, and of how many. */
+export function countOn(matrix: MatrixView, ids: Set<string>): [number, number] {
+  const packed = packedOf(matrix);
+  const theirs = matrix.placements.fixtures.map((id) => ids.has(id));
+  let [found, all] = [0, 0];
+  for (let i = 0; i + 5 < packed.length; i += 6) {
+    if ((packed[i + 2] ?? 0) >= matrix.width || (packed[i + 3] ?? 0) >= matrix.height) continue;
+    all++;
+    if (theirs[packed[i] ?? -1]) found++;
+  }
+  return [found, all];
+}
+
 /** The matrix's cells in strand (address) order. */
 export function beadsOf(matrix: MatrixView, fixtures: FixtureView[]): Bead[] {
-  const raw = Uint8Array.from(atob(matrix.placements.packed), (c) => c.charCodeAt(0));
-  const packed = new Float32Array(raw.buffer);
+  const packed = packedOf(matrix);
   const byId = new Map(fixtures.map((f) => [f.id, f]));
   const beads: Bead[] = [];
   for (let i = 0; i + 5 < packed.length; i += 6) {

@@ -1,9 +1,10 @@
 import { Box, Button } from "@mui/material";
-import { useEffect } from "react";
+import { useEffect, useMemo } from "react";
 import { Link } from "react-router";
 import { answer, client, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Cap, Empty, FaultNote, Num, Part, Scroll } from "../../components/atoms";
+import { deletionOf } from "../../model/deletion";
 import { watchLevels } from "../../stores/live";
 import { chooseFixtures, useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
@@ -36,6 +37,14 @@ export function FixtureDetail({ show, onBatch }: { show: WholeShow; onBatch: (ki
       for (const stop of stops) stop();
     };
   }, [watched]);
+  const going = useMemo(
+    () =>
+      deletionOf(
+        show.fixtures.filter((f) => chosen.includes(f.id)),
+        show,
+      ).join(" "),
+    [chosen, show],
+  );
   if (!fixture)
     return (
       <Empty title="No fixture chosen">
@@ -123,7 +132,9 @@ export function FixtureDetail({ show, onBatch }: { show: WholeShow; onBatch: (ki
         <Button color="error" onClick={remove}>
           Delete {fixtures.length > 1 ? `${fixtures.length} fixtures` : "fixture"}
         </Button>
-        <Cap sx={{ mt: 1 }}>Its cells leave all matrices with it. Undo brings everything back.</Cap>
+        <Cap sx={{ mt: 1, lineHeight: "17px" }} aria-label="What would go">
+          {going} Undo brings everything back.
+        </Cap>
       </Part>
     </Scroll>
   );
