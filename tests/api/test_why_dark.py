@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import socket
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 from uuid import uuid4
 
@@ -259,3 +260,16 @@ def test_a_network_card_that_is_gone() -> None:
         "Out cannot send from the network card 10.0.0.7: No such device.",
     )
     assert why_dark(dark_cell()).kind == ""
+
+
+@pytest.mark.parametrize(("pixel", "background", "kind"), [(9, True, "hidden"), (0, True, ""), (9, False, "")])
+def test_a_background_that_its_own_pixels_hide(pixel: int, background: bool, kind: str) -> None:
+    red = [{"attribute": "ColorAdd_R"}]
+    base = {"name": "Base", "shared": [{"attribute": "Dimmer"}]}
+    ring = {"name": "Ring", "cell_count": 1, "cell_channels": red, "hides": True}
+    head = {"id": "f", "number": 701, "name": "Head", "mode": "m", "universe": 1, "channel": 1}
+    modes = {"m": {"mode": {"name": "m", "blocks": [base, ring]}, "guarded": False}}
+    rig = build_rig({"modes": modes, "fixtures": [head]})
+    channels = [explained(255), explained(pixel)]
+    cell = replace(dark_cell(), fixture=rig.fixtures["f"], positions=[0, 1], channels=channels, background=background)
+    assert why_dark(cell).kind == kind

@@ -23,7 +23,8 @@ Section = Mapping[str, Any]
 @dataclass(frozen=True, slots=True)
 class DarkCell:
     """What is known of a cell: `channels` as the preview explains its `positions`; the show, engine and receiver;
-    real dimmers above it as (address, the level 0..1 they stand at, explained).
+    real dimmers above it as (address, the level 0..1 they stand at, explained). `background`: the fixture's shared
+    part is asked about, not a cell.
     """
 
     fixture: RigFixture
@@ -35,6 +36,7 @@ class DarkCell:
     receiver: Mapping[str, Any]
     names: Mapping[str, str] = field(default_factory=dict)
     dimmers: Sequence[tuple[str, float, Mapping[str, Any]]] = ()
+    background: bool = False
 
     @property
     def universe(self) -> int:
@@ -275,12 +277,14 @@ def _looks(cell: DarkCell) -> Answers:
 
 
 def _hidden(cell: DarkCell) -> Answers:
-    block_at = 0
+    """Asked of the background: pixels of a block that hides it take its place while any of them is lit."""
+    if not cell.background:
+        return
+    lit = {position for position, one in zip(cell.positions, cell.channels, strict=True) if one["value"] >= LIT_FROM}
     for placed in cell.fixture.placed:
-        if placed.block.hides and any(one["value"] for one in cell.channels) and not placed.block.cell_count:
+        if placed.block.hides and lit & set(placed.cells.reshape(-1).tolist()):
             yield Cause("hidden", f"The pixels of {cell.fixture.number} hide its background while any of them is lit.")
             return
-        block_at += placed.block.cell_count
 
 
 def _places(matrix: Section, cell: DarkCell) -> bool:

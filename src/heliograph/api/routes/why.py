@@ -21,6 +21,9 @@ from heliograph.store.database import connected
 
 router = APIRouter(prefix="/api", tags=["why"])
 
+POSITIONS_MAX = 128
+"""Channels explained for one answer: each is worked out by itself."""
+
 
 @router.get("/why/{universe}/{channel}")
 def why_channel(universe: int, channel: int, context: ContextOf) -> schemas.WhyChannel:
@@ -56,6 +59,7 @@ def why_cell_is_dark(fixture_id: str, cell: int, context: ContextOf) -> schemas.
             (str(address_at(position)), _level_of(drive, one["value"] ^ (255 if inverted else 0)), one)
             for (position, drive, inverted), one in zip(dimmers, explained, strict=True)
         ],
+        background=cell == 0 and fixture.mode.cell_count > 0,
     )
     return why_dark(dark)
 
@@ -98,7 +102,8 @@ def _names(context: Context) -> dict[str, str]:
 
 
 def _emitters_of(fixture: RigFixture, cell: int) -> list[int]:
-    """Positions of what makes the light of a cell: its emitters, or all shared ones where it has no cells."""
+    """Positions of what makes the light of a cell: its emitters; of the shared part (0): its channels and the pixels
+    that may hide it."""
     at = 0
     for placed in fixture.placed:
         block = placed.block
@@ -107,8 +112,10 @@ def _emitters_of(fixture: RigFixture, cell: int) -> list[int]:
             lit = [p for p, channel in zip(row, block.cell_channels, strict=True) if channel.is_emitter and p >= 0]
             return lit or [p for p in row if p >= 0]
         at += block.cell_count
-    every = channel_positions(fixture.placed).tolist() if fixture.placed else []
-    return [position for position in every if position >= 0][:64]
+    shared = [position for placed in fixture.placed for position in placed.shared.tolist()]
+    hiding = [p for placed in fixture.placed if placed.block.hides for p in placed.cells.reshape(-1).tolist()]
+    every = channel_positions(fixture.placed).tolist() if fixture.placed and not shared else []
+    return [position for position in (*shared, *hiding, *every) if position >= 0][:POSITIONS_MAX]
 
 
 def _view(context: Context, answer: dict[str, Any], one: dict[str, Any], position: int) -> schemas.WhyChannel:
