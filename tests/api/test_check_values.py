@@ -255,14 +255,7 @@ def test_percent_as_levels(app: RunningApp, show: str, percent: float, value: se
     """40 % and 30 % as a look's level; the others are the amber correction 255, 143, 54 in percent."""
     lamp(app, block(1, R, G, B))
     api = app.api()
-    ids = {name: str(uuid4()) for name in ("matrix", "look", "layer")}
-    weave = {"selection": "all", "width": 1, "height": 1}
-    api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "One", "width": 1, "height": 1, "weave": weave})
-    flat = {"id": ids["layer"], "paints": "effect", "effect": "Flat", "matrix": ids["matrix"]}
-    ramp = [[0, 255, 255, 255]]
-    layers = [{**flat, "ramp": ramp, "opacity": percent / 100}]
-    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Level", "layers": layers})
-    wait_for(lambda: started(app, ids["look"]), 10, "the look did not start")
+    painted(app, 1, "Flat", [[0, 255, 255, 255]], opacity=percent / 100)
     wait_for(lambda: set(api.call("GET", "/api/levels/1")["values"][:3]) <= value, 5, f"{percent} % is not {value}")
     at_rest(app)
 
@@ -272,20 +265,26 @@ def test_halfway_between_two_colours(app: RunningApp, show: str) -> None:
     lamp(app, block(1, R, G, B))
     hang(app, 2, "from 2, at U1.4", block(1, R, G, B))
     api = app.api()
-    ids = {name: str(uuid4()) for name in ("matrix", "look", "layer")}
-    weave = {"selection": "all", "width": 3, "height": 1}
-    api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "Line", "width": 3, "height": 1, "weave": weave})
-    graded = {"id": ids["layer"], "paints": "effect", "effect": "Grade", "matrix": ids["matrix"]}
-    layers = [{**graded, "ramp": [[0, 255, 0, 255], [1, 0, 255, 0]]}]
-    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Points", "layers": layers})
-    api.call("POST", "/api/engine", {"do": "hold_time"})
-    wait_for(lambda: started(app, ids["look"]), 10, "the look did not start")
+    painted(app, 3, "Grade", [[0, 255, 0, 255], [1, 0, 255, 0]])
     wait_for(
         lambda: all(value in (127, 128) for value in api.call("GET", "/api/levels/1")["values"][3:6]),
         5,
         "the middle lamp is not halfway",
     )
     at_rest(app)
+
+
+def painted(app: RunningApp, width: int, effect: str, ramp: list[list[float]], **layer: Any) -> None:
+    """Paints all cells, as one row, by a look that is on and stands still."""
+    api = app.api()
+    ids = {name: str(uuid4()) for name in ("matrix", "look", "layer")}
+    weave = {"selection": "all", "width": width, "height": 1}
+    matrix = {"id": ids["matrix"], "name": "Row", "width": width, "height": 1, "weave": weave}
+    api.call("POST", "/api/matrices", matrix)
+    one = {"id": ids["layer"], "paints": "effect", "effect": effect, "matrix": ids["matrix"], "ramp": ramp, **layer}
+    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Painted", "layers": [one]})
+    api.call("POST", "/api/engine", {"do": "hold_time"})
+    wait_for(lambda: started(app, ids["look"]), 10, "the look did not start")
 
 
 def started(app: RunningApp, look: str) -> bool:
@@ -308,13 +307,7 @@ def test_inverted_values_are_255_or_65535_less_the_value(app: RunningApp, show: 
     ]
     lamp(app, turned)
     api = app.api()
-    ids = {name: str(uuid4()) for name in ("matrix", "look", "layer")}
-    weave = {"selection": "all", "width": 1, "height": 1}
-    api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "One", "width": 1, "height": 1, "weave": weave})
-    flat = {"id": ids["layer"], "paints": "effect", "effect": "Flat", "matrix": ids["matrix"]}
-    layers = [{**flat, "ramp": [[0, 200, 100, 40]]}]
-    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Turned", "layers": layers})
-    wait_for(lambda: started(app, ids["look"]), 10, "the look did not start")
+    painted(app, 1, "Flat", [[0, 200, 100, 40]])
     wait_for(lambda: api.call("GET", "/api/levels/1")["values"][:4] == [55, 55, 100, 215], 5, "they are not turned")
     at_rest(app)
 
