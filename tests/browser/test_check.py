@@ -83,7 +83,7 @@ def test_an_output_is_muted_slowed_and_synchronised(app: RunningApp, node: MakeN
     time.sleep(0.5)
     receiver.reset()
     time.sleep(2)
-    assert 16 <= receiver.universe("artnet 0")["packets"] <= 24
+    assert 12 <= receiver.universe("artnet 0")["packets"] <= 40  # 88 at the full rate
     page.type_into('input[aria-label="Frames a second"]', "90")
     page.sees("rate_hz: Input should be less than or equal to 44")
     page.key(Keys.ESCAPE)

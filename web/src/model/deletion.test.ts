@@ -31,8 +31,8 @@ test("everything that loses something by a deletion is said before it is done", 
   } as unknown as WholeShow;
   expect(deletionOf([a, b], show)).toEqual([
     "2 fixtures would go: 101-102, 4 cells.",
-    "Tower loses 2 of 3 cells.",
-    "Odd loses 1 of 2 fixtures.",
+    "The matrix Tower loses 2 of 3 cells.",
+    "The group Odd loses 1 of 2 fixtures.",
     "1 goes from the plan Front.",
   ]);
 });

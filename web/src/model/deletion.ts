@@ -13,11 +13,11 @@ export function deletionOf(gone: FixtureView[], show: WholeShow): string[] {
   for (const matrix of show.matrices) {
     if (!matrix.placements.fixtures.some((id) => ids.has(id))) continue;
     const [off, all] = countOn(matrix, ids);
-    if (off) said.push(`${matrix.name} loses ${off} of ${all} cells.`);
+    if (off) said.push(`The matrix ${matrix.name} loses ${off} of ${all} cells.`);
   }
   for (const group of show.groups) {
     const members = group.fixtures.filter((id) => ids.has(id)).length;
-    if (members) said.push(`${group.name} loses ${members} of ${group.fixtures.length} fixtures.`);
+    if (members) said.push(`The group ${group.name} loses ${members} of ${group.fixtures.length} fixtures.`);
   }
   for (const plan of show.plans) {
     const items = plan.items.filter((item) => ids.has(item.id)).length;
