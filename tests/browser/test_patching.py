@@ -125,6 +125,42 @@ def test_automatic_addressing_shows_every_move_before_it_is_done(
     wait_for(lambda: addresses(app) == before, 5, "one undo did not bring all addresses back")
 
 
+def test_opening_every_field_and_choice_of_patch_changes_nothing(
+    app: RunningApp, node: Callable[..., Node], browse: Browse
+) -> None:
+    receiver = node("127.0.67.4", wall_hang())
+    light_wall(app, "127.0.67.4", [[0, 20, 30, 40]])
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16)
+    body = {"id": str(uuid4()), "name": "Spare", "protocol": "sacn", "mode": "multicast", "card": app.card}
+    app.api().call("POST", "/api/outputs", {**body, "first_universe": 40, "count": 1, "first_number": 40, "on": False})
+    before = app.api().call("GET", "/api/show")
+    page = browse(app.address)
+    page.open("patch")
+    fields = [one.get_attribute("aria-label") for one in page.driver.find_elements(By.CSS_SELECTOR, "main input")]
+    texts = [str(name) for name in dict.fromkeys(fields) if name and not name.endswith(" on")]
+    assert {"Destination", "Priority", "Frames a second", "Synchronisation universe"} <= set(texts)
+    for name in texts:
+        for field in page.driver.find_elements(By.CSS_SELECTOR, f'main input[aria-label="{name}"]'):
+            if field.is_displayed() and field.is_enabled():
+                field.click()
+                field.send_keys(Keys.ENTER)
+    choices = len(page.driver.find_elements(By.CSS_SELECTOR, 'main [role="combobox"]'))
+    assert choices >= 6  # protocol, mode and card of both outputs
+    for place in range(choices):
+        page.driver.find_elements(By.CSS_SELECTOR, 'main [role="combobox"]')[place].send_keys(Keys.ENTER)
+        page.find('[role="listbox"]').send_keys(Keys.ESCAPE)
+        wait_for(lambda: not page.driver.find_elements(By.CSS_SELECTOR, '[role="listbox"]'), 5, "it stays open")
+    page.click("Address automatically")
+    for scheme in ("dense", "a universe each", "by node port", "strand", "place on the plan"):
+        page.click(scheme)
+    page.click("Cancel")
+    for panel in ("Patch sheet", "Add output"):
+        page.click(panel)
+        page.first("button", lambda one: one.text.startswith(("Close", "Cancel")), f"{panel} has no way out").click()
+    assert app.api().call("GET", "/api/show") == before
+    assert receiver.picture() == [20, 30, 40] * 16
+
+
 def test_a_sheet_with_ten_faults_tells_ten_and_loads_nothing(
     app: RunningApp, strips: list[str], browse: Browse, tmp_path: Path
 ) -> None:

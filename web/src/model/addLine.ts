@@ -1,4 +1,5 @@
 import type { ProfileView } from "../api/client";
+import { fits } from "./profiles";
 
 export interface Suggestions {
   /** What they are: "profiles" or "modes of RGB lamp"; "" where there is nothing to suggest. */
@@ -30,10 +31,7 @@ export function suggestionsFor(text: string, profiles: ProfileView[]): Suggestio
     return { of: `modes of ${profile.name}`, items };
   }
   if (rest.length) return { of: "", items: [] };
-  const found = profiles.filter((one) => {
-    const name = `${one.maker} ${one.name}`.toLowerCase();
-    return words.every((word) => name.includes(word));
-  });
+  const found = profiles.filter((one) => fits(one, wanted));
   const most = words.length ? MOST : MOST_OF_ALL;
   const items = found.slice(0, most).map((one) => ({ label: one.name, text: `${count} x ${one.name}` }));
   return { of: items.length ? "profiles" : "", items };

@@ -23,10 +23,6 @@ from heliograph.store.rows import Record
 
 router = APIRouter(prefix="/api/fixtures", tags=["fixtures"])
 
-PLAN_ROWS = 400
-"""Lines of a plan that are sent to be shown; more than fit any screen."""
-
-
 @router.post("/plan")
 def plan_fixtures(body: schemas.AddText) -> schemas.AddPlan:
     """What the typed line would add, or why it cannot. Changes nothing."""
@@ -45,7 +41,7 @@ def plan_fixtures(body: schemas.AddText) -> schemas.AddPlan:
         mode=line.mode,
         cells=mode.cell_count * line.count,
         channels=mode.footprint * line.count,
-        fixtures=[_planned(mode, c, columns[i - 1] if i else None) for i, c in enumerate(columns[:PLAN_ROWS])],
+        fixtures=[_planned(mode, c, columns[i - 1] if i else None) for i, c in enumerate(columns)],
         problem="",
         repair="",
     )

@@ -10,8 +10,6 @@ import { firstWalk, PortsLine, WalkLine } from "./AddressingChoices";
 
 type Body = Schemas["Addressing"];
 
-const SHOWN = 400;
-
 /** Automatic addressing: a scheme, an order, a start; every old and new address before anything moves. */
 export function Addressing({ show, onClose }: { show: WholeShow; onClose: () => void }) {
   const revision = show.show.revision;
@@ -157,7 +155,7 @@ function Moves({ moves }: { moves: Schemas["MoveView"][] }) {
         alignContent: "start",
       }}
     >
-      {moves.slice(0, SHOWN).map((move) => {
+      {moves.map((move) => {
         const moved = move.before !== move.address;
         return (
           <Box
@@ -167,6 +165,8 @@ function Moves({ moves }: { moves: Schemas["MoveView"][] }) {
               gridTemplateColumns: "44px minmax(0,1fr) 74px 14px 120px",
               gap: 0.75,
               lineHeight: "24px",
+              contentVisibility: "auto",
+              containIntrinsicSize: "auto 25px",
               fontSize: 13,
               borderBottom: `1px dashed ${ink.hair}`,
               opacity: moved ? 1 : 0.55,
@@ -184,7 +184,6 @@ function Moves({ moves }: { moves: Schemas["MoveView"][] }) {
           </Box>
         );
       })}
-      {moves.length > SHOWN && <Cap>and {moves.length - SHOWN} more</Cap>}
     </Box>
   );
 }

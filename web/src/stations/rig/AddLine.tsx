@@ -150,6 +150,8 @@ function PlanList({ plan }: { plan: Schemas["AddPlan"] }) {
             gridTemplateColumns: "46px 1fr auto",
             gap: 1,
             lineHeight: "23px",
+            contentVisibility: "auto",
+            containIntrinsicSize: "auto 24px",
             borderBottom: `1px dashed ${ink.hair2}`,
             whiteSpace: "nowrap",
             fontSize: 13,
@@ -165,7 +167,6 @@ function PlanList({ plan }: { plan: Schemas["AddPlan"] }) {
           </Box>
         </Box>
       ))}
-      {plan.count > plan.fixtures.length && <Cap>and {plan.count - plan.fixtures.length} more</Cap>}
     </Box>
   );
 }

@@ -34,6 +34,8 @@ export function ChangeList({ fixtures, copies }: ChangeListProps) {
             display: "grid",
             gridTemplateColumns: "84px minmax(0,1fr) auto",
             gap: 1,
+            contentVisibility: "auto",
+            containIntrinsicSize: "auto 24px",
             lineHeight: "23px",
             borderBottom: `1px dashed ${ink.hair2}`,
             whiteSpace: "nowrap",
