@@ -192,6 +192,11 @@ class Node:
     def reset(self) -> None:
         urllib.request.urlopen(urllib.request.Request(self.page + "reset", method="POST"), timeout=5).close()
 
+    def faults(self, *faults: dict[str, Any]) -> None:
+        """Hangs its lamps with these faults; none mends them all."""
+        request = urllib.request.Request(self.page + "faults", json.dumps(faults).encode(), method="POST")
+        urllib.request.urlopen(request, timeout=5).close()
+
     def stop(self) -> None:
         self.process.terminate()
         self.process.wait(10)

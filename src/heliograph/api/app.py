@@ -35,6 +35,7 @@ from heliograph.api.routes import (
     sheets,
     show,
     show_files,
+    walks,
     why,
 )
 from heliograph.api.settings import Settings
@@ -42,6 +43,7 @@ from heliograph.api.settings import Settings
 ROUTES = (
     show,
     why,
+    walks,
     show_files,
     profiles,
     adding,
@@ -71,6 +73,7 @@ def create_app(settings: Settings) -> FastAPI:
     @contextlib.asynccontextmanager
     async def lifespan(_app: FastAPI) -> AsyncIterator[None]:
         context.publisher.start()
+        context.begin()
         status = asyncio.create_task(hub.run())
         yield
         status.cancel()

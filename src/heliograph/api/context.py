@@ -7,6 +7,7 @@ from typing import Any
 from heliograph.api.preview import Pictures, plan_pictures
 from heliograph.api.publisher import Published, Publisher
 from heliograph.api.settings import Settings
+from heliograph.api.walking import WalkKeeper
 from heliograph.core.errors import HeliographError
 from heliograph.ipc.control import ControlClient
 from heliograph.ipc.frames import FrameReader
@@ -36,10 +37,16 @@ class Context:
         self.preview = ControlClient(settings.socket("preview"), "preview", timeout_s=3.0)
         self._preview_gestures = ControlClient(settings.socket("preview"), "preview", timeout_s=1.0)
         self.tell: Any = lambda _message: None
+        self._walk_engine = ControlClient(settings.socket("engine"), "engine", timeout_s=3.0)
+        self.walk = WalkKeeper(self._walk_engine, lambda: self.publisher.current, lambda message: self.tell(message))
 
     def _adopt(self, published: Published) -> None:
         self.pictures = plan_pictures(published.rig, published.sections)
         self.tell({"type": "revision", "revision": published.show["revision"], "show": published.show["id"]})
+
+    def begin(self) -> None:
+        """Ends a test walk that an earlier web process left on the lamps: nobody else could end it."""
+        _quiet(self._walk_engine, {"do": "walk"})
 
     def gesture(self, message: dict[str, Any]) -> None:
         """Moves a layer on the lamps and in the preview; what the engine refuses is raised."""

@@ -86,6 +86,7 @@ class MatrixRow(Strict):
     width: int
     height: int
     placements: Packed
+    shares: str = Field("", pattern=r"^([0-9a-f-]{36})?$")
 
 
 class ClipRow(Strict):
@@ -118,6 +119,15 @@ class OutputRow(OutputBody):
     card_broadcast: str = Field("", max_length=40)
 
 
+class MarkRow(Strict):
+    id: UUID
+    place: int
+    fixture: UUID
+    cell: int = Field(ge=0, le=20_000)
+    kind: Literal["good", "dark", "wrong place", "wrong colour"]
+    seen: dict[str, Any] = Field(default_factory=dict)
+
+
 MODELS: dict[str, type[BaseModel]] = {
     "profile": ProfileRow,
     "fixture": FixtureRow,
@@ -128,6 +138,7 @@ MODELS: dict[str, type[BaseModel]] = {
     "ramp": RampRow,
     "look": LookRow,
     "output": OutputRow,
+    "mark": MarkRow,
 }
 
 
@@ -244,7 +255,13 @@ class _Renaming:
             return {**row, "items": [{**one, "id": self(one["id"])} for one in row["items"]]}
         if table == "matrix":
             fixtures = [self(one) for one in row["placements"]["fixtures"]]
-            return {**row, "placements": {**row["placements"], "fixtures": fixtures}}
+            shares = self(row["shares"])
+            return {**row, "placements": {**row["placements"], "fixtures": fixtures}, "shares": shares}
+        if table == "mark":
+            seen = {**row["seen"]}
+            if "fixture" in seen:
+                seen["fixture"] = self(str(seen["fixture"]))
+            return {**row, "fixture": self(row["fixture"]), "seen": seen}
         if table == "look":
             return {**row, "layers": [self._layer(layer) for layer in row["layers"]]}
         return row
@@ -268,6 +285,9 @@ def _check_references(result: Rows) -> None:
             )
         if fixture["profile"] not in ids["profile"]:
             raise InputError(f"fixture {index + 1} of show.json: its profile is not in the file.", where="file")
+    for index, (_, matrix) in enumerate(result["matrix"]):
+        if matrix["shares"] and matrix["shares"] not in ids["matrix"]:
+            raise InputError(f"matrix {index + 1} of show.json: what it shares is not in the file.", where="file")
     for index, (_, look) in enumerate(result["look"]):
         for layer in look["layers"]:
             gone = [

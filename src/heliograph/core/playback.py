@@ -12,6 +12,7 @@ from typing import Any
 from heliograph.core.errors import InputError
 from heliograph.core.layer import Layer
 from heliograph.core.tempo import PhaseAnchor, Tempo, start_phase
+from heliograph.core.walk import Walk, walk_from_json, walk_to_json
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +31,7 @@ class PlaybackState:
 
     By hand, until released: `manual` ("<fixture id>/<channel of the mode, from 1>" -> 0..255) and `raw`
     ("<universe>.<channel>" -> 0..255, whatever is patched there). `highlight`: fixtures lit up while held.
+    `walk`: a test walk over it all.
     """
 
     tempo: Tempo = field(default_factory=Tempo)
@@ -42,6 +44,7 @@ class PlaybackState:
     manual: Mapping[str, int] = field(default_factory=dict)
     raw: Mapping[str, int] = field(default_factory=dict)
     highlight: frozenset[str] = frozenset()
+    walk: Walk | None = None
 
     def __post_init__(self) -> None:
         if not 0.0 <= self.master <= 1.0:
@@ -98,6 +101,9 @@ def state_to_json(state: PlaybackState) -> dict[str, Any]:
         "masters": dict(state.masters),
         "manual": dict(state.manual),
         "raw": dict(state.raw),
+        "armed": sorted(state.armed),
+        "highlight": sorted(state.highlight),
+        "walk": walk_to_json(state.walk) if state.walk else None,
         "running": [
             {
                 "look": look,
@@ -110,10 +116,14 @@ def state_to_json(state: PlaybackState) -> dict[str, Any]:
     }
 
 
-def state_from_json(data: Mapping[str, Any]) -> PlaybackState:
-    """Armed and highlighted fixtures are never read back: after every start lasers are safe."""
+def state_from_json(data: Mapping[str, Any], *, live: bool = False) -> PlaybackState:
+    """What is armed, highlighted or walked is read only of a `live` engine: after every start lasers are safe, and
+    nobody holds anything."""
     bpm, since_ns, beat = data["tempo"]
     return PlaybackState(
+        armed=frozenset(data.get("armed", ())) if live else frozenset(),
+        highlight=frozenset(data.get("highlight", ())) if live else frozenset(),
+        walk=walk_from_json(data["walk"]) if live and data.get("walk") else None,
         tempo=Tempo(float(bpm), int(since_ns), float(beat)),
         master=float(data["master"]),
         blackout=bool(data["blackout"]),

@@ -9,6 +9,7 @@ from typing import Any
 from heliograph.core.dmx import parse_address
 from heliograph.core.errors import InputError
 from heliograph.core.tempo import NS_PER_S
+from heliograph.core.walk import walk_from_json
 from heliograph.engine.clock import PERIOD_NS
 from heliograph.engine.loop import Engine
 from heliograph.ipc.control import Message
@@ -81,6 +82,12 @@ def _highlight(engine: Engine, message: Message) -> None:
     engine.state = replace(engine.state, highlight=frozenset(str(name) for name in message["fixtures"]))
 
 
+def _walk(engine: Engine, message: Message) -> None:
+    """Lights what a step of a test walk lights; without `walk` everything is again as it was."""
+    walk = walk_from_json(message["walk"]) if message.get("walk") else None
+    engine.state = replace(engine.state, walk=walk)
+
+
 def _blackout(engine: Engine, message: Message) -> None:
     engine.state = replace(engine.state, blackout=bool(message["on"]))
 
@@ -136,6 +143,7 @@ COMMANDS: dict[str, Callable[[Engine, Message], None]] = {
     "raw": _raw,
     "release": _release,
     "highlight": _highlight,
+    "walk": _walk,
     "blackout": _blackout,
     "freeze": _freeze,
     "tempo": _tempo,
@@ -163,6 +171,7 @@ def state_message(engine: Engine) -> dict[str, Any]:
         "manual": dict(state.manual),
         "raw": dict(state.raw),
         "highlight": sorted(state.highlight),
+        "walking": state.walk is not None,
         "blackout": state.blackout,
         "freeze": state.freeze,
         "armed": sorted(state.armed),

@@ -7,13 +7,13 @@ universes of a frame from it.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.by_hand import hand_values
+from heliograph.core.by_hand import HandValues, hand_values
 from heliograph.core.cells import ColourGroup
 from heliograph.core.colour import Floats
 from heliograph.core.dimming import dimmer_values
@@ -24,6 +24,7 @@ from heliograph.core.playback import PlaybackState
 from heliograph.core.profile import Block
 from heliograph.core.response import respond
 from heliograph.core.rig import Rig
+from heliograph.core.walk_values import walk_values
 
 Ints = npt.NDArray[np.int64]
 Bytes = npt.NDArray[np.uint8]
@@ -215,13 +216,19 @@ class Emitter:
         self._levels_of: tuple[Any, ...] = ()
         self._hand_of: tuple[Any, ...] = ()
         self._hand: tuple[Ints, Bytes] = (np.empty(0, dtype=np.int64), np.empty(0, dtype=np.uint8))
+        self._walk_of: tuple[Any, ...] = ()
+        self._walked: tuple[Ints, Bytes] = (np.empty(0, dtype=np.int64), np.empty(0, dtype=np.uint8))
         self._cell_levels: Floats | float = 1.0
 
     def emit(self, pixels: Floats, state: PlaybackState) -> Bytes:
         """(U, 512) for painted `pixels` (3, N)."""
         self._set_levels(state)
         emission, scaled = self.emission, self._scaled
-        np.clip(pixels, 0.0, 1.0, out=scaled)
+        alone = state.walk is not None and state.walk.alone
+        if alone:
+            scaled.fill(0.0)
+        else:
+            np.clip(pixels, 0.0, 1.0, out=scaled)
         if not isinstance(self._cell_levels, float):
             scaled *= self._cell_levels
         for group in emission.groups:
@@ -246,7 +253,9 @@ class Emitter:
             flat[emission.floor_at] = np.maximum(flat[emission.floor_at], emission.floor_value)
         if emission.inverted.size:
             flat[emission.inverted] ^= 255
-        self._by_hand(flat, state)
+        if not alone:
+            self._by_hand(flat, state)
+        self._walk(flat, state)
         self._guard(flat, state)
         return self.universes
 
@@ -258,18 +267,19 @@ class Emitter:
 
     def _set_levels(self, state: PlaybackState) -> None:
         """Levels of cells and values of dimmers, made anew only when a master moved."""
-        key = (state.master, state.blackout, state.masters)
+        dark = state.blackout or (state.walk is not None and state.walk.alone)
+        key = (state.master, dark, state.masters)
         if key == self._levels_of:
             return
         self._levels_of = key
         emission, dimmers = self.emission, self._rig.dimmers
-        levels = fixture_levels(self._rig, self._groups, state)
+        levels = fixture_levels(self._rig, self._groups, replace(state, blackout=dark))
         cells = levels[self._rig.fixture_of]
         if not emission.virtual.all():  # a real dimmer takes the level, its colours stay; blackout takes both
-            cells = np.where(emission.virtual, cells, np.float32(0.0 if state.blackout else 1.0))
+            cells = np.where(emission.virtual, cells, np.float32(0.0 if dark else 1.0))
         alike = emission.groups == () and (not cells.size or bool((cells == cells[0]).all()))
         self._cell_levels = float(cells[0]) if alike and cells.size else 1.0 if not cells.size else cells
-        own = np.where(dimmers.inner, np.float32(0.0 if state.blackout else 1.0), levels[dimmers.fixture])
+        own = np.where(dimmers.inner, np.float32(0.0 if dark else 1.0), levels[dimmers.fixture])
         at = emission.dimmers_at
         for drive, which in dimmers.drives:
             values = dimmer_values(drive, own[which])
@@ -283,12 +293,27 @@ class Emitter:
         key = (state.manual, state.raw, state.highlight, state.master, state.masters, state.blackout)
         if key != self._hand_of:
             self._hand_of = key
-            held = hand_values(self._rig, state, fixture_levels(self._rig, self._groups, state))
-            universes = self.emission.universes
-            there = np.isin(held.positions // SLOTS + 1, universes[~self.emission.muted])
-            self._hand = (_local(universes, held.positions[there]), held.values[there])
+            levels = fixture_levels(self._rig, self._groups, state)
+            self._hand = self._of_unmuted(hand_values(self._rig, state, levels))
         at, values = self._hand
         flat[at] = values
+
+    def _walk(self, flat: Bytes, state: PlaybackState) -> None:
+        """What a test walk lights, over everything but the guard; worked out anew at each of its steps."""
+        if state.walk is None:
+            return
+        key = (state.walk, state.blackout)
+        if key != self._walk_of:
+            self._walk_of = key
+            self._walked = self._of_unmuted(walk_values(self._rig, state.walk, state.blackout))
+        at, values = self._walked
+        flat[at] = values
+
+    def _of_unmuted(self, held: HandValues) -> tuple[Ints, Bytes]:
+        """(positions in the universes, values) of what leaves: nothing is held in a muted universe."""
+        universes = self.emission.universes
+        there = np.isin(held.positions // SLOTS + 1, universes[~self.emission.muted])
+        return _local(universes, held.positions[there]), held.values[there]
 
     def _guard(self, flat: Bytes, state: PlaybackState) -> None:
         """The last stage: safe values on every guarded fixture that is not armed, above everything before it."""

@@ -142,7 +142,7 @@ class SpoolReader:
         text = best[1][_BODY.size : _BODY.size + length]
         if self._last is None or self._last[0] != text:
             try:
-                self._last = (text, state_from_json(orjson.loads(text)["state"]))
+                self._last = (text, state_from_json(orjson.loads(text)["state"], live=True))
             except (ValueError, KeyError, TypeError):
                 return None
         return frame, self._last[1]

@@ -23,6 +23,8 @@ from heliograph.core.patch import channel_positions
 from heliograph.core.playback import PlaybackState
 from heliograph.core.response import respond
 from heliograph.core.tempo import NS_PER_S
+from heliograph.core.walk import Walk
+from heliograph.core.walk_values import walk_values
 from heliograph.engine.compiled import CompiledLayer, CompiledShow
 from heliograph.engine.emission import GroupPlan, fixture_levels
 from heliograph.engine.painting import Painter, table_index
@@ -66,8 +68,11 @@ def why(show: CompiledShow, state: PlaybackState, show_ns: int, position: int, n
     if at in emission.inverted:
         chain.value = 255 - chain.value
         chain.steps.append(Step("inverted", f"Inverted on the wire: {chain.value}.", {"value": chain.value}))
-    if not emission.muted[row]:
+    walk = state.walk
+    if not emission.muted[row] and not (walk and walk.alone):
         _held(chain, show, state, position)
+    if not emission.muted[row] and walk:
+        _walked(chain, show, walk, state.blackout, position)
     _guarded(chain, show, state, at)
     return chain
 
@@ -112,6 +117,9 @@ def _emitter(
     pixel = np.zeros((3, 1), dtype=np.float32)
     for step in paint_steps(show, state, show_ns, cell, pixel, names):
         chain.steps.append(step)
+    if state.walk and state.walk.alone:
+        pixel[:] = 0.0
+        chain.steps.append(Step("alone", "A test walk keeps everything dark that it does not light.", {}))
     scaled = np.clip(pixel, 0.0, 1.0)
     factors = _factors(show, state, int(show.rig.fixture_of[cell]), bool(show.emission.virtual[cell]), names)
     level = np.float32(1.0)
@@ -236,6 +244,8 @@ def _dimmer(chain: Why, show: CompiledShow, state: PlaybackState, index: int, na
     inner = bool(dimmers.inner[index])
     if inner:  # it dims below another one, which takes the masters: this one stays open
         factors = [("blackout", 0.0)] if state.blackout else []
+    if state.walk and state.walk.alone and not state.blackout:
+        factors = [("test walk", 0.0)]
     level = np.float32(1.0)
     for _, factor in factors:
         level = np.float32(level * np.float32(factor))
@@ -278,6 +288,14 @@ def _held(chain: Why, show: CompiledShow, state: PlaybackState, position: int) -
     else:
         kind, said = "highlight", "Highlighted"
     chain.steps.append(Step(kind, f"{said}: {chain.value}.", {"value": chain.value}))
+
+
+def _walked(chain: Why, show: CompiledShow, walk: Walk, blackout: bool, position: int) -> None:
+    held = walk_values(show.rig, walk, blackout)
+    there = np.flatnonzero(held.positions == position)
+    if there.size:
+        chain.value = int(held.values[there[-1]])
+        chain.steps.append(Step("walk", f"Lit by the test walk: {chain.value}.", {"value": chain.value}))
 
 
 def _holds(show: CompiledShow, key: str, position: int) -> bool:

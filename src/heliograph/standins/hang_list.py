@@ -12,8 +12,9 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any
 
 from heliograph.core.errors import InputError
 
@@ -59,6 +60,7 @@ class HangList:
     height: int
     listens: tuple[Key, ...]
     pixels: tuple[HungPixel, ...]
+    read_from: Mapping[str, Any] = field(default_factory=dict)
 
     def picture(self, data: Mapping[Key, bytes]) -> list[int]:
         """Rows of RGB bytes, flat: what a person in front of the lamps sees."""
@@ -72,14 +74,18 @@ class HangList:
 def load_hang_list(path: Path) -> HangList:
     """Reads the file; InputError says what is wrong in it."""
     try:
-        data = json.loads(path.read_text())
-        pixels = [pixel for run in data["lamps"] for pixel in _pixels(run)]
-        listens = tuple(_key(text) for text in data["listens"])
-        return HangList(str(data["name"]), int(data["width"]), int(data["height"]), listens, tuple(pixels))
+        return hang_list_of(json.loads(path.read_text()))
     except OSError as error:
         raise InputError(f"The hang list {path} cannot be read: {error.strerror}.", where="hang") from error
     except (ValueError, KeyError, TypeError, IndexError) as error:
         raise InputError(f"The hang list {path} is not right: {error!r}.", where="hang") from error
+
+
+def hang_list_of(data: Mapping[str, Any]) -> HangList:
+    """The list that a file's JSON describes; ValueError, KeyError or TypeError where it describes none."""
+    pixels = [pixel for run in data["lamps"] for pixel in _pixels(run)]
+    listens = tuple(_key(text) for text in data["listens"])
+    return HangList(str(data["name"]), int(data["width"]), int(data["height"]), listens, tuple(pixels), data)
 
 
 def _key(text: str) -> Key:

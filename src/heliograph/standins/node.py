@@ -17,10 +17,12 @@ import sys
 import threading
 import time
 from pathlib import Path
+from typing import Any
 
 from heliograph.core.dmx import sacn_group
 from heliograph.core.errors import HeliographError
-from heliograph.standins.hang_list import HangList, load_hang_list
+from heliograph.standins.faults import with_faults
+from heliograph.standins.hang_list import HangList, hang_list_of, load_hang_list
 from heliograph.standins.node_inputs import NodeInputs
 from heliograph.standins.node_page import start_page
 from heliograph.wire import artnet, sacn
@@ -43,13 +45,28 @@ class SimulatedNode:
         self.inputs = NodeInputs(set(hang.listens))
         self.lock = threading.Lock()
         self.replies = 0
+        self.faults: list[dict[str, Any]] = []
+        self._hung = hang
         self.stopping = False
         self._synchronised: set[int] = set()
         self._selector = selectors.DefaultSelector()
         self._sender = self._listen("artnet", address, artnet.PORT)
         self._listen("artnet", LOOPBACK_BROADCAST, artnet.PORT)
         self._listen("sacn", address, sacn.PORT)
-        universes = sorted(number for protocol, number in hang.listens if protocol == "sacn")
+        self._joined: set[int] = set()
+        self._join_all(hang)
+
+    def set_faults(self, faults: list[dict[str, Any]]) -> None:
+        """Hangs its lamps anew with these faults, none to mend them all. InputError where one cannot be."""
+        hang = hang_list_of(with_faults(self._hung.read_from, faults))
+        with self.lock:
+            self.hang, self.faults = hang, faults
+            self.inputs.listens = set(hang.listens)
+            self._join_all(hang)
+
+    def _join_all(self, hang: HangList) -> None:
+        universes = sorted({n for protocol, n in hang.listens if protocol == "sacn"} - self._joined)
+        self._joined.update(universes)
         for start in range(0, len(universes), GROUPS_A_SOCKET):
             self._join(universes[start : start + GROUPS_A_SOCKET])
 

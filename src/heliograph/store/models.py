@@ -105,6 +105,7 @@ class Matrix(ShowRow):
     width = IntegerField()
     height = IntegerField()
     placements = BinaryJSONField()
+    shares = TextField(default="")
 
 
 class Clip(ShowRow):
@@ -150,6 +151,16 @@ class Output(ShowRow):
     on = BooleanField(column_name="on")
 
 
+class Mark(ShowRow):
+    """What was seen of one cell (0: the whole fixture) on a test walk."""
+
+    place = IntegerField()
+    fixture = TextField()
+    cell = IntegerField()
+    kind = TextField()
+    seen = BinaryJSONField(default=dict)
+
+
 class Edit(Row):
     id = BigAutoField()
     show = ForeignKeyField(Show)
@@ -173,5 +184,6 @@ TABLES: dict[str, type[ShowRow]] = {
     "ramp": Ramp,
     "look": Look,
     "output": Output,
+    "mark": Mark,
 }
 """The kinds of object an edit can change, in the order in which they may be inserted."""

@@ -23,6 +23,7 @@ from heliograph.store.rows import Record
 
 router = APIRouter(prefix="/api/fixtures", tags=["fixtures"])
 
+
 @router.post("/plan")
 def plan_fixtures(body: schemas.AddText) -> schemas.AddPlan:
     """What the typed line would add, or why it cannot. Changes nothing."""

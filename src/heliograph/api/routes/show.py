@@ -41,6 +41,7 @@ def get_show(author: AuthorOf) -> Response:
         "outputs": [output_view(output).model_dump() for output in tables["output"]],
         "clips": [clip_view(clip, tables["look"]).model_dump() for clip in tables["clip"]],
         "ramps": [ramp_view(ramp, tables["look"]).model_dump() for ramp in tables["ramp"]],
+        "marks": tables["mark"],
         "undo": steps.undo,
         "redo": steps.redo,
     }

@@ -115,6 +115,18 @@ from heliograph.api.schemas.show import (
     Stepped,
     WholeShow,
 )
+from heliograph.api.schemas.walks import (
+    CellAt,
+    FindingRepair,
+    MarkView,
+    NewMark,
+    WalkFinding,
+    WalkGo,
+    WalkPatch,
+    WalkRepairView,
+    WalkStart,
+    WalkView,
+)
 from heliograph.api.schemas.why import DarkRepair, WhyChannel, WhyDark, WhyStep
 
 __all__ = [
@@ -132,6 +144,7 @@ __all__ = [
     "BlockView",
     "BoardBody",
     "CardView",
+    "CellAt",
     "CellBody",
     "ChangePlan",
     "ChangedFixture",
@@ -151,6 +164,7 @@ __all__ = [
     "Exchange",
     "ExchangePlaces",
     "Fault",
+    "FindingRepair",
     "FindingView",
     "FittingBody",
     "FixtureBlock",
@@ -168,6 +182,7 @@ __all__ = [
     "Lift",
     "LookPatch",
     "LookView",
+    "MarkView",
     "MatrixPatch",
     "MatrixView",
     "MendMode",
@@ -177,6 +192,7 @@ __all__ = [
     "NewGroup",
     "NewLayer",
     "NewLook",
+    "NewMark",
     "NewMatrix",
     "NewMode",
     "NewOutput",
@@ -222,6 +238,12 @@ __all__ = [
     "ToName",
     "ToNumber",
     "Walk",
+    "WalkFinding",
+    "WalkGo",
+    "WalkPatch",
+    "WalkRepairView",
+    "WalkStart",
+    "WalkView",
     "WeaveBody",
     "WeaveSaid",
     "WholeProfile",

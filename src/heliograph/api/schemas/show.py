@@ -14,6 +14,7 @@ from heliograph.api.schemas.outputs import OutputView
 from heliograph.api.schemas.plans import PlanView
 from heliograph.api.schemas.profiles import ProfileView
 from heliograph.api.schemas.rig import FixtureView, GroupView
+from heliograph.api.schemas.walks import MarkView
 
 
 class ShowInfo(BaseModel):
@@ -55,6 +56,7 @@ class WholeShow(BaseModel):
     outputs: list[OutputView]
     clips: list[ClipView]
     ramps: list[RampView]
+    marks: list[MarkView]
     undo: str
     redo: str
 
