@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import os
 import random
+import socket
+from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -13,10 +16,13 @@ import pytest
 from heliograph.core.dmx import SLOTS
 from heliograph.core.matrix import CellKey, pack
 from heliograph.core.playback import PlaybackState, advance
+from heliograph.core.walk import Walk
 from heliograph.core.weaving import Weave, place
 from heliograph.engine.compiled import CompiledShow, compile_show
 from heliograph.engine.render import Renderer
+from heliograph.engine.sender import Sender, open_send_socket
 from heliograph.preview.why import Step, why
+from heliograph.wire import artnet
 from tests.engine.shows import SECOND, layer, output
 
 R, G, B, W, A = (f"ColorAdd_{c}" for c in ("R", "G", "B", "W", "RY"))
@@ -30,6 +36,18 @@ DIMMING = [
 
 def channel(attribute: str, **more: Any) -> dict[str, Any]:
     return {"attribute": attribute, **more}
+
+
+CARD, NODE = "127.0.83.17", "127.0.83.18"
+
+
+@pytest.fixture
+def heard() -> Iterator[socket.socket]:
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as one:
+        one.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        one.bind((NODE, artnet.PORT))
+        one.settimeout(2.0)
+        yield one
 
 
 MODES: dict[str, dict[str, Any]] = {
@@ -83,7 +101,7 @@ def random_show(dice: random.Random) -> tuple[CompiledShow, PlaybackState, int]:
         "rig": {"modes": modes, "fixtures": fixtures},
         "matrix:M": matrix,
         "groups": {"groups": [{"id": "g", "fixtures": [f"f{n}" for n in range(0, 24, 2)]}]},
-        "outputs": {"outputs": [output(count=universe, mute=dice.random() < 0.1)]},
+        "outputs": {"outputs": [output(count=universe, mute=dice.random() < 0.1, address=NODE, card=CARD)]},
         **looks,
     }
     show = compile_show(sections, Path("/nonexistent"))
@@ -96,6 +114,11 @@ def random_show(dice: random.Random) -> tuple[CompiledShow, PlaybackState, int]:
     lit = frozenset({f"f{dice.randrange(24)}"} if dice.random() < 0.3 else ())
     armed = frozenset({f"f{n}" for n in range(24) if dice.random() < 0.3})
     masters = {"g": dice.choice([1.0, 0.5, 0.0])} if dice.random() < 0.5 else {}
+    if dice.random() < 0.25:
+        lit_cells = {f"f{dice.randrange(24)}": dice.choice([None, (1,), (1, 2)]) for _ in range(3)}
+        spots = tuple(f"1.{dice.randint(1, 512)}" for _ in range(dice.randint(0, 3)))
+        walk = Walk(lit_cells, spots, dice.choice(["", R, G]), dice.choice([1.0, 0.4]), dice.random() < 0.6)
+        state = replace(state, walk=walk)
     state = replace(state, manual=held, raw=raw, highlight=lit, armed=armed, masters=masters)
     show_ns = dice.randrange(60 * SECOND)
     return show, advance(state, show.layers, show_ns), show_ns
@@ -180,18 +203,42 @@ def folded(steps: list[Step]) -> int:
                 value = max(value, numbers["value"])
             case "silent":
                 pass
-            case _:  # rest, nothing, muted, highlight, manual, raw, guard: they put a value in its place
+            case "alone":
+                colour = [0.0, 0.0, 0.0]
+            case _:  # rest, nothing, muted, highlight, manual, raw, guard: walk: they put a value in its place
                 value = numbers.get("value", 0)
     return value
 
 
-def test_the_steps_of_ten_thousand_random_channels_come_to_their_bytes() -> None:
+def captured(show: CompiledShow, frame: np.ndarray[Any, Any], heard: socket.socket) -> dict[int, bytes]:
+    """The bytes of a frame as they leave, by show universe: the engine's own sender, and what a socket gets of it.
+
+    A fresh output begins with a dark frame, so it is sent twice. Layout of ArtDmx: golden packets of the wire tests.
+    """
+    sender = Sender(bytes(16), "test", open_send_socket, open_send_socket)
+    sender.swap(sender.prepare(show.outputs, show.universes, show.emission.dark))
+    for _ in range(2):
+        sender.count_up()
+        sender.send(frame.copy(), np.zeros(len(frame), dtype=np.uint8))
+    found: dict[int, bytes] = {}
+    for _ in range(2 * len(frame)):
+        packet = heard.recv(2048)
+        assert packet[:10] == b"Art-Net\0\x00\x50"
+        found[int.from_bytes(packet[14:16], "little") + 1] = packet[18:]
+    for route in sender.routes:
+        if route.fd is not None:
+            os.close(route.fd)
+    return found
+
+
+def test_the_steps_of_ten_thousand_random_channels_come_to_the_bytes_on_the_wire(heard: socket.socket) -> None:
     seen = 0
     kinds: set[str] = set()
     for run in range(50):
         dice = random.Random(run)
         show, state, show_ns = random_show(dice)
-        sent = Renderer().render(show, state, show_ns).copy()
+        wire = captured(show, Renderer().render(show, state, show_ns), heard)
+        sent = np.array([list(wire[int(universe)]) for universe in show.universes], dtype=np.uint8)
         used = [(row, at) for row in range(len(sent)) for at in range(SLOTS)]
         for row, at in dice.sample(used, min(200, len(used))):
             position = (int(show.universes[row]) - 1) * SLOTS + at
@@ -204,7 +251,7 @@ def test_the_steps_of_ten_thousand_random_channels_come_to_their_bytes() -> None
     assert seen == 10_000
     assert kinds >= {"layer", "level", "emitters", "response", "byte", "dimmer", "rest", "inverted", "guard", "muted"}
     assert kinds & {"manual", "raw"}
-    assert "highlight" in kinds
+    assert kinds >= {"highlight", "walk", "alone"}
 
 
 def test_a_channel_nobody_has() -> None:

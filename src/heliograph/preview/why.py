@@ -60,7 +60,10 @@ def why(show: CompiledShow, state: PlaybackState, show_ns: int, position: int, n
     chain = Why(0, [])
     _made(chain, show, state, show_ns, int(emission.source[at]), names)
     if emission.muted[row]:
-        chain.steps.append(Step("muted", "Every output that sends it is muted.", {"value": chain.value}))
+        chain.value = int(emission.dark[row, position % SLOTS])
+        said = f"Every output that sends it is muted: it carries its dark, {chain.value}."
+        chain.steps.append(Step("muted", said, {"value": chain.value}))
+        return chain
     for where, least in zip(emission.floor_at.tolist(), emission.floor_value.tolist(), strict=True):
         if where == at and chain.value < least:
             chain.value = least
@@ -69,9 +72,9 @@ def why(show: CompiledShow, state: PlaybackState, show_ns: int, position: int, n
         chain.value = 255 - chain.value
         chain.steps.append(Step("inverted", f"Inverted on the wire: {chain.value}.", {"value": chain.value}))
     walk = state.walk
-    if not emission.muted[row] and not (walk and walk.alone):
+    if not (walk and walk.alone):
         _held(chain, show, state, position)
-    if not emission.muted[row] and walk:
+    if walk:
         _walked(chain, show, walk, state.blackout, position)
     _guarded(chain, show, state, at)
     return chain
