@@ -152,6 +152,7 @@ def at_rest(app: RunningApp) -> None:
     for command in ({"do": "blackout", "on": False}, {"do": "freeze", "on": False}, {"do": "master", "level": 1.0}):
         engine.ask(command)
     engine.ask({"do": "release"})
+    app.api().call("DELETE", "/api/walk")
     for what in ("highlight", "arm"):
         engine.ask({"do": what, "fixtures": []})
     engine.ask({"do": "run_time"})

@@ -10,7 +10,9 @@ import { LiveStrip } from "./components/LiveStrip";
 import { Loading } from "./components/Loading";
 import { Notice } from "./components/Notice";
 import { PassGate } from "./components/PassGate";
+import { Phone } from "./phone/Phone";
 import { Check } from "./stations/check/Check";
+import { FaultList } from "./stations/check/FaultList";
 import { Looks } from "./stations/looks/Looks";
 import { Matrices } from "./stations/matrices/Matrices";
 import { Patch } from "./stations/patch/Patch";
@@ -21,7 +23,7 @@ import { Run } from "./stations/run/Run";
 import { useView } from "./stores/view";
 import { makeTheme } from "./theme/theme";
 
-/** The frame: header, the station's screen, the live strip. */
+/** All pages: the stations in their frame, and two that stand alone. */
 export function App() {
   const name = useView((view) => view.theme);
   const theme = useMemo(() => makeTheme(name), [name]);
@@ -34,35 +36,48 @@ export function App() {
       <QueryClientProvider client={queries}>
         <PassGate>
           <BrowserRouter>
-            <Keys />
-            <Box
-              sx={{
-                display: "grid",
-                gridTemplateRows: "48px minmax(0,1fr) 92px",
-                height: "100vh",
-                minWidth: 960,
-              }}
-            >
-              <Header />
-              <Routes>
-                <Route path="/rig" element={<Rig />} />
-                <Route path="/rig/plan" element={<Plan />} />
-                <Route path="/rig/profiles/:profile?" element={<Profiles />} />
-                <Route path="/patch" element={<Patch />} />
-                <Route path="/matrices" element={<Matrices />} />
-                <Route path="/looks" element={<Looks />} />
-                <Route path="/run" element={<Run />} />
-                <Route path="/check" element={<Check />} />
-                <Route path="*" element={<Begin />} />
-              </Routes>
-              <LiveStrip />
-            </Box>
+            <Routes>
+              <Route path="/phone" element={<Phone />} />
+              <Route path="/faults" element={<FaultList />} />
+              <Route path="*" element={<Stations />} />
+            </Routes>
             <Notice />
-            <Help />
           </BrowserRouter>
         </PassGate>
       </QueryClientProvider>
     </ThemeProvider>
+  );
+}
+
+/** The frame: header, the station's screen, the live strip. */
+function Stations() {
+  return (
+    <>
+      <Keys />
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateRows: "48px minmax(0,1fr) 92px",
+          height: "100vh",
+          minWidth: 960,
+        }}
+      >
+        <Header />
+        <Routes>
+          <Route path="/rig" element={<Rig />} />
+          <Route path="/rig/plan" element={<Plan />} />
+          <Route path="/rig/profiles/:profile?" element={<Profiles />} />
+          <Route path="/patch" element={<Patch />} />
+          <Route path="/matrices" element={<Matrices />} />
+          <Route path="/looks" element={<Looks />} />
+          <Route path="/run" element={<Run />} />
+          <Route path="/check" element={<Check />} />
+          <Route path="*" element={<Begin />} />
+        </Routes>
+        <LiveStrip />
+      </Box>
+      <Help />
+    </>
   );
 }
 

@@ -42,6 +42,7 @@ class Context:
 
     def _adopt(self, published: Published) -> None:
         self.pictures = plan_pictures(published.rig, published.sections)
+        self.walk.fit()
         self.tell({"type": "revision", "revision": published.show["revision"], "show": published.show["id"]})
 
     def begin(self) -> None:

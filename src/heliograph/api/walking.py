@@ -174,6 +174,14 @@ class WalkKeeper:
                 hold=self._hold,
             )
 
+    def fit(self) -> None:
+        """To be called when the engine gets another show or an edit."""
+        with self._changed:
+            turn = self._of
+            self._fit()
+            if turn is not self._of:
+                self._told()
+
     def _need(self) -> _Route:
         self._fit()
         if self._route is None:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from heliograph.core.attributes import EMITTERS, word_of
-from heliograph.core.dmx import SLOTS, address_at, spell_number
+from heliograph.core.dmx import SLOTS, address_at
 from heliograph.core.patch import channel_positions
 from heliograph.core.profile import Mode
 from heliograph.core.rig import Rig, RigFixture
@@ -72,13 +73,14 @@ def findings_of(
 def _numbers(
     rig: Rig, moved: Sequence[Mark], dark: Sequence[Mark], outputs: Sequence[Mapping[str, Any]]
 ) -> Iterator[Finding]:
-    """A whole output that is one or two universes off: at least two lamps lit the same whole universes away."""
+    """A whole output that is one or two universes off: at least two fixtures, and half of all that lit elsewhere,
+    lit the same whole universes away. Everything that was seen of it is seen anew once it is put right."""
     for output in outputs:
         first, count = int(output["first_universe"]), int(output["count"])
         here = [one for one in moved if first <= _universe(rig, one.fixture, one.cell) < first + count]
-        shifts = {_shift(rig, one) for one in here}
-        shift = next(iter(shifts)) if len(shifts) == 1 else 0
-        if shift % SLOTS or not 0 < abs(shift) <= 2 * SLOTS or len({one.fixture for one in here}) < 2:
+        shift, often = Counter(_shift(rig, one) for one in here).most_common(1)[0] if here else (0, 0)
+        alike = {one.fixture for one in here if _shift(rig, one) == shift}
+        if shift % SLOTS or not 0 < abs(shift) <= 2 * SLOTS or len(alike) < 2 or 2 * often < len(here):
             continue
         by = shift // SLOTS
         number = int(output["first_number"]) - by
@@ -86,7 +88,7 @@ def _numbers(
             continue
         beside = [one.id for one in dark if first <= _universe(rig, one.fixture, one.cell) < first + count]
         unheard = f"; {len(beside)} more stayed dark" if beside else ""
-        spelled = spell_number(output["protocol"], number)
+        named = "sACN universe" if output["protocol"] == "sacn" else "Port-Address"
         yield Finding(
             f"number {output['id']}",
             "wrong place",
@@ -96,7 +98,7 @@ def _numbers(
             (
                 WalkRepair(
                     "number",
-                    f"Send from {spelled.split(' (')[0]} on",
+                    f"Send from {named} {number} on",
                     {"output": output["id"], "first_number": number},
                 ),
             ),

@@ -146,7 +146,7 @@ def _by_fixture(lamps: Sequence[Lamp]) -> list[Step]:
         groups.setdefault(one.fixture, []).append(one)
     return [
         Step(f"{found[0].number} {found[0].name}", _say(found[0].position), tuple(one.atom for one in found))
-        for found in groups.values()
+        for found in sorted(groups.values(), key=lambda group: group[0].number)
     ]
 
 

@@ -2,7 +2,7 @@ import { type Base, written } from "../model/why";
 import { inkNow, mono } from "../theme/tokens";
 
 export const ACROSS = 24;
-export const CELL = { width: 35, height: 22 };
+export const CELL = { width: 26, height: 22 };
 export const LEFT = 34;
 export const ROWS = Math.ceil(512 / ACROSS);
 const EMITTER: Record<string, string> = { red: "#a8322b", green: "#2c7a41", blue: "#2c4fb0" };
@@ -49,9 +49,9 @@ export function paint({ canvas, values, owners, channel, base, changed }: MapSce
     g.fillStyle = (owner && EMITTER[owner.label]) ?? inkNow("hair2");
     g.fillRect(x, y, ((CELL.width - 1) * value) / 255, CELL.height - 2);
     g.globalAlpha = 1;
-    g.font = `500 12px ${mono}`;
+    g.font = `500 11px ${mono}`;
     g.fillStyle = inkNow(value || owner ? "text" : "faint");
-    g.fillText(written(value, base), x + CELL.width - 5, y + 15);
+    g.fillText(written(value, base), x + CELL.width - 3, y + 15);
     if (performance.now() - (changed[n - 1] ?? 0) < CHANGE_SHOWN_MS) {
       g.fillStyle = inkNow("brass");
       g.beginPath();

@@ -130,6 +130,7 @@ function thumbnailSizes(matrices: { width: number; height: number }[]): [number,
 function Thumbnails() {
   const { data } = useShow();
   const connected = useLive((live) => live.connected);
+  const walking = useLive((live) => live.engine?.state.walking ?? false);
   const matrices = data?.matrices ?? [];
   const sizes = thumbnailSizes(matrices);
   return (
@@ -186,6 +187,12 @@ function Thumbnails() {
             <br />
             pictures are old
           </>
+        ) : walking ? (
+          <Box component="a" href="/check" sx={{ color: ink.brass, display: "block" }}>
+            a test walk
+            <br />
+            is on
+          </Box>
         ) : matrices.length ? (
           <>
             read back from

@@ -6,6 +6,9 @@ export interface Bead {
   cell: string;
   x: number;
   y: number;
+  /** Squares it covers to the right and down. */
+  w: number;
+  h: number;
   /** Absolute 0-based position of its first channel, for the strand's order; Infinity if unpatched. */
   position: number;
 }
@@ -83,7 +86,8 @@ export function beadsOf(matrix: MatrixView, fixtures: FixtureView[]): Bead[] {
     if (!fixture || cell === undefined) continue;
     const [x, y] = [packed[i + 2] ?? 0, packed[i + 3] ?? 0];
     if (x >= matrix.width || y >= matrix.height) continue; // off a matrix that was larger once: it waits there
-    beads.push({ fixture, cell, x, y, position: cellPosition(fixture, Number(cell)) });
+    const [w, h] = [packed[i + 4] ?? 1, packed[i + 5] ?? 1];
+    beads.push({ fixture, cell, x, y, w, h, position: cellPosition(fixture, Number(cell)) });
   }
   return beads.sort((a, b) => (a.position === b.position ? 0 : a.position - b.position));
 }

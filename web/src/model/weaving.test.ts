@@ -20,7 +20,7 @@ test("a weave up and down from the lower left is read back from where its cells 
   } as const;
   const beads: Bead[] = Array.from({ length: 12 }, (_, n) => {
     const [x, y] = squareOf(weave, n);
-    return { fixture: { number: 1 } as FixtureView, cell: String(n + 1), x, y, position: n };
+    return { fixture: { number: 1 } as FixtureView, cell: String(n + 1), x, y, w: 1, h: 1, position: n };
   });
   // Written down by hand: up the first column, down the second, up the third.
   expect(beads.map((bead) => [bead.x, bead.y]).slice(2, 6)).toEqual([

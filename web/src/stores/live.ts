@@ -28,6 +28,8 @@ export interface EngineState {
   blackout: boolean;
   freeze: boolean;
   armed: string[];
+  /** A test walk is on. */
+  walking: boolean;
   running: RunningLook[];
 }
 
@@ -273,6 +275,8 @@ function take(text: string): void {
   } else if (message.type === "revision") {
     void catchUp(message.show, message.revision);
     queries.invalidateQueries({ queryKey: ["levels"] });
+  } else if (message.type === "walk") {
+    queries.invalidateQueries({ queryKey: ["walk"] });
   } else if (message.type === "error") {
     notify({ ...message, status: 422 });
   }

@@ -1,5 +1,5 @@
 import { Box } from "@mui/material";
-import { useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { useShow } from "../../api/show";
 import { Pane, PaneHead, Scroll } from "../../components/atoms";
 import { Loading } from "../../components/Loading";
@@ -7,32 +7,72 @@ import { useView } from "../../stores/view";
 import { EventLog } from "./EventLog";
 import { Health } from "./Health";
 import { Held } from "./Held";
+import { Lamps } from "./Lamps";
 import { LevelMap } from "./LevelMap";
 import { Why, WhyDark } from "./Why";
+import { useWalk } from "./walk/useWalk";
+import { WalkPanel } from "./walk/WalkPanel";
 
-/** Station 6: what every channel sends and who owns it, health, events. */
+/** Station 6: test walks and health, what every channel sends or every lamp shows, and why. */
 export function Check() {
   const { data, error } = useShow();
+  const walk = useWalk();
   const universe = useView((view) => view.universe);
   const [channel, setChannel] = useState(1);
   const [owner, setOwner] = useState("");
+  const [sight, setSight] = useState<"channels" | "lamps">("channels");
+  const walked = walk?.running ? walk.matrix : "";
+  useEffect(() => {
+    if (walked) setSight("lamps");
+  }, [walked]);
+  const address = useCallback((written: string) => {
+    const match = /^U(\d+)\.(\d+)$/.exec(written);
+    if (!match) return;
+    useView.setState({ universe: Number(match[1]) });
+    setChannel(Number(match[2]));
+  }, []);
+  const place = walk?.running ? walk.place || walk.label : "";
+  useEffect(() => address(place), [place, address]);
+  if (!data) return <Loading error={error} />;
   return (
-    <Box component="main" sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr) 352px", minHeight: 0 }}>
+    <Box
+      component="main"
+      sx={{ display: "grid", gridTemplateColumns: "280px minmax(0,1fr) 312px", minHeight: 0 }}
+    >
       <Pane>
-        {data ? (
-          <LevelMap show={data} channel={channel} onChannel={setChannel} onOwner={setOwner} />
+        <Scroll>
+          <WalkPanel show={data} walk={walk} />
+          <PaneHead title="Health" />
+          <Health show={data} />
+          <EventLog />
+        </Scroll>
+      </Pane>
+      <Pane>
+        {sight === "lamps" && data.matrices.length ? (
+          <Lamps
+            show={data}
+            walk={walk?.running ? walk : null}
+            onSight={setSight}
+            onCell={(bead, place) => {
+              setOwner(`${bead.fixture.number}:${bead.cell}`);
+              address(place);
+            }}
+          />
         ) : (
-          <Loading error={error} />
+          <LevelMap
+            show={data}
+            channel={channel}
+            onChannel={setChannel}
+            onOwner={setOwner}
+            onSight={setSight}
+          />
         )}
       </Pane>
       <Pane>
         <Scroll>
           <Why universe={universe} channel={channel} />
-          {data && <WhyDark show={data} written={owner} />}
-          {data && <Held show={data} />}
-          <PaneHead title="Health" />
-          {data && <Health show={data} />}
-          <EventLog />
+          <WhyDark show={data} written={owner} />
+          <Held show={data} />
         </Scroll>
       </Pane>
     </Box>

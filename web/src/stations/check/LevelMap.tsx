@@ -14,6 +14,7 @@ import { levels } from "../../stores/pictures";
 import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
 import { universesOf } from "../patch/universes";
+import { SIGHTS, type Sight } from "./Lamps";
 import { ReceivedMap } from "./ReceivedMap";
 
 /** All 512 values of a universe as sent; the owner of a channel on hover and by the arrow keys. */
@@ -23,9 +24,10 @@ interface MapProps {
   onChannel: (channel: number) => void;
   /** The first owner of the channel, as "101:5". */
   onOwner: (written: string) => void;
+  onSight: (sight: Sight) => void;
 }
 
-export function LevelMap({ show, channel, onChannel: setChannel, onOwner }: MapProps) {
+export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSight }: MapProps) {
   const universe = useView((view) => view.universe);
   const [base, setBase] = useState<Base>("0-255");
   const [of, setOf] = useState<"sent" | "received">("sent");
@@ -124,7 +126,7 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner }: MapP
           )
         }
       >
-        <Cap>a corner marks what changed</Cap>
+        <Choices names={SIGHTS} chosen={"channels" as Sight} onChoose={onSight} />
         <Choices
           names={[
             ["sent", "sent"],
@@ -226,7 +228,7 @@ function OwnerLine({ universe, channel, owners, pinned }: OwnerProps) {
         px: 2,
         py: 1.25,
         display: "grid",
-        gridTemplateColumns: "76px 34px 60px minmax(0,1fr) 300px",
+        gridTemplateColumns: "76px 34px 56px minmax(0,1fr) 236px",
         gap: 1.5,
         alignItems: "center",
       }}
