@@ -184,6 +184,8 @@ def test_two_exchanged_strips(quay: Quay) -> None:
     assert quay.picture() != before
     findings = look_and_mark(quay, quay.matrix)
     assert [one["sentence"] for one in findings] == ["3 and 4 are exchanged."]
+    doctor = call(quay, "GET", "patch/doctor")
+    assert ("seen on a walk", "3 and 4 are exchanged.") in [(one["kind"], one["sentence"]) for one in doctor]
     repair(quay, findings[0], "Exchange the addresses of 3 and 4")
     is_as_before(quay, before)
     assert all(mark["kind"] == "good" for mark in quay.show()["marks"])

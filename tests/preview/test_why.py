@@ -14,7 +14,7 @@ import numpy as np
 import pytest
 
 from heliograph.core.dmx import SLOTS
-from heliograph.core.matrix import CellKey, pack
+from heliograph.core.matrix import CellKey, Placement, pack
 from heliograph.core.playback import PlaybackState, advance
 from heliograph.core.walk import Walk
 from heliograph.core.weaving import Weave, place
@@ -95,7 +95,13 @@ def random_show(dice: random.Random) -> tuple[CompiledShow, PlaybackState, int]:
         at += size
         keys += [CellKey(f"f{n}", str(c + 1)) for c in range(cells) if dice.random() < 0.9]
     side = int(np.ceil(np.sqrt(len(keys) + 1)))
-    matrix = {"id": "M", "name": "M", "width": side, "height": side, "placements": pack(place(keys, Weave(side, side)))}
+    placements = [
+        Placement(one.key, one.x * 0.9, one.y * 0.8, dice.uniform(0.2, 2), dice.uniform(0.5, 1.5))
+        if dice.random() < 0.15
+        else one
+        for one in place(keys, Weave(side, side))
+    ]
+    matrix = {"id": "M", "name": "M", "width": side + 2, "height": side + 2, "placements": pack(placements)}
     looks = {f"look:{look}": {"id": look, "name": look, "layers": random_layers(dice, look)} for look in ("L1", "L2")}
     sections: dict[str, Any] = {
         "rig": {"modes": modes, "fixtures": fixtures},

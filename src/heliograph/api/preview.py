@@ -15,6 +15,7 @@ import numpy as np
 import numpy.typing as npt
 
 from heliograph.core.colour import to_bytes
+from heliograph.core.covering import covered
 from heliograph.core.dmx import SLOTS
 from heliograph.core.reading import ColourReader, SentValues
 from heliograph.core.rig import Rig, placed_cells
@@ -61,8 +62,10 @@ def plan_pictures(rig: Rig, sections: Mapping[str, Mapping[str, Any]]) -> Pictur
             continue
         cells = placed_cells(rig, section["placements"])
         width, height = int(section["width"]), int(section["height"])
-        square = np.floor(cells.y).astype(np.int64) * width + np.floor(cells.x).astype(np.int64)
-        plans.append(MatrixPicture(UUID(section["id"]).bytes, width, height, cells.cell, square))
+        over = covered(cells, width, height)
+        most = np.argsort(over.weight, kind="stable")  # where two cells meet, the one that lies there more shows
+        cell, square = cells.cell[over.owner[most]], over.square[most]
+        plans.append(MatrixPicture(UUID(section["id"]).bytes, width, height, cell, square))
     return Pictures(ColourReader(rig), plans)
 
 

@@ -42,6 +42,11 @@ class Placement:
     def square(self) -> tuple[int, int]:
         return int(self.x), int(self.y)
 
+    @property
+    def is_aligned(self) -> bool:
+        """It stands on exactly one square; else it is placed freely and averages what it covers."""
+        return self.w == self.h == 1.0 and self.x == int(self.x) and self.y == int(self.y)
+
 
 def check_size(width: int, height: int) -> None:
     """Raises InputError unless width x height squares can be a matrix."""
@@ -69,11 +74,16 @@ def exchange(placements: Iterable[Placement], a: tuple[int, int], b: tuple[int, 
 
 
 def check_placements(placements: Sequence[Placement]) -> None:
-    """Raises InputError for two cells on one square. Those off the matrix wait there until it is larger again."""
+    """Raises InputError for two cells on one square, unless one is placed freely. Those off the matrix wait there
+    until it is larger again."""
     seen: set[tuple[int, int]] = set()
     for one in placements:
         if one.x < 0 or one.y < 0:
             raise InputError(f"Square {one.x:g}, {one.y:g} is none of a matrix.", where="placements")
+        if not (0 < one.w <= SQUARES_MAX and 0 < one.h <= SQUARES_MAX):
+            raise InputError(f"A cell covers {one.w:g} x {one.h:g} squares.", where="placements")
+        if not one.is_aligned:
+            continue
         if one.square in seen:
             raise InputError(f"Two cells stand on square {one.square[0]}, {one.square[1]}.", where="placements")
         seen.add(one.square)

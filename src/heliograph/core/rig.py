@@ -181,12 +181,15 @@ class _ModeColumns:
 class PlacedCells:
     """A matrix's placements that exist in the rig, in address order (the strand).
 
-    `cell` (n,) indexes the rig's cells; `x`, `y` (n,) float32 are the squares' left and top edges.
+    `cell` (n,) indexes the rig's cells; `x`, `y` (n,) float32 are the left and top edges of what they cover, `w`, `h`
+    its size, in squares.
     """
 
     cell: Ints
     x: npt.NDArray[np.float32]
     y: npt.NDArray[np.float32]
+    w: npt.NDArray[np.float32]
+    h: npt.NDArray[np.float32]
 
 
 def placed_cells(rig: Rig, packed: Mapping[str, Any]) -> PlacedCells:
@@ -200,10 +203,10 @@ def placed_cells(rig: Rig, packed: Mapping[str, Any]) -> PlacedCells:
     name = local[array[:, 1].astype(np.int64)]
     good = (name >= 0) & (name < count[fixture])
     cell = first[fixture[good]] + name[good]
-    x, y = array[good, 2], array[good, 3]
     where = rig.emitters[cell].astype(np.uint64).min(axis=1, initial=np.iinfo(np.uint64).max)
     order = np.lexsort((cell, where))
-    return PlacedCells(cell[order], np.ascontiguousarray(x[order]), np.ascontiguousarray(y[order]))
+    x, y, w, h = (np.ascontiguousarray(array[good, column][order]) for column in range(2, 6))
+    return PlacedCells(cell[order], x, y, w, h)
 
 
 def owners_of(rig: Rig, universe: int) -> dict[int, list[Owner]]:

@@ -16,6 +16,7 @@ import numpy.typing as npt
 import orjson
 
 from heliograph.core.colour import Floats, ramp_table
+from heliograph.core.covering import covered, is_aligned
 from heliograph.core.indexes import Index, as_slice
 from heliograph.core.layer import Layer, look_from_json
 from heliograph.core.rig import Rig, build_rig, placed_cells
@@ -32,8 +33,22 @@ BLOCK = 8192
 
 
 @dataclass(frozen=True, slots=True)
+class Spread:
+    """Cells (k,) that are placed freely: the stretch of the canvas that holds the squares they cover, cell after cell
+    from `starts` (k,) on, and the `weight` (n,) of each square in its cell."""
+
+    part: slice
+    cells: Ints
+    starts: Ints
+    weight: Floats
+
+
+@dataclass(frozen=True, slots=True)
 class CompiledMatrix:
-    """A matrix's canvas, and for each block the stretch of the canvas and the cells it paints."""
+    """A matrix's canvas, and for each block the stretch of the canvas and the cells it paints.
+
+    `square`, `cell` (n,): of each point of the canvas, its square (row-major) and the rig's cell it belongs to.
+    """
 
     id: str
     name: str
@@ -42,6 +57,8 @@ class CompiledMatrix:
     canvas: Canvas
     parts: tuple[tuple[slice, Index], ...]
     square: Ints
+    cell: Ints
+    spreads: tuple[Spread, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,16 +166,40 @@ def _with_frames(one: CompiledLayer, clips: Mapping[str, Section], frames: Path)
 
 
 def _matrix(rig: Rig, section: Section) -> CompiledMatrix:
+    """Cells that stand on one square come first, in address order: they need no averaging."""
     cells = placed_cells(rig, section["placements"])
     width, height = int(section["width"]), int(section["height"])
+    over = covered(cells, width, height)
+    aligned = is_aligned(cells)[over.owner]
+    order = np.concatenate([np.flatnonzero(aligned), np.flatnonzero(~aligned)])
+    owner, square, weight = over.owner[order], over.square[order], over.weight[order]
     half = np.float32(0.5)
-    canvas = canvas_for(cells.x + half, cells.y + half, width, height)
+    x, y = (square % width).astype(np.float32) + half, (square // width).astype(np.float32) + half
+    plain = int(aligned.sum())
+    canvas = canvas_for(x, y, width, height, owner if plain < owner.size else None)
+    cell = cells.cell[owner]
     parts = []
-    for start in range(0, cells.cell.size, BLOCK):
-        part = slice(start, min(start + BLOCK, cells.cell.size))
-        parts.append((part, as_slice(cells.cell[part])))
-    square = np.floor(cells.y).astype(np.int64) * width + np.floor(cells.x).astype(np.int64)
-    return CompiledMatrix(section["id"], section["name"], width, height, canvas, tuple(parts), square)
+    for start in range(0, plain, BLOCK):
+        part = slice(start, min(start + BLOCK, plain))
+        parts.append((part, as_slice(cell[part])))
+    spreads = _spreads(owner, cell, weight, plain)
+    return CompiledMatrix(section["id"], section["name"], width, height, canvas, tuple(parts), square, cell, spreads)
+
+
+def _spreads(owner: Ints, cell: Ints, weight: Floats, first: int) -> tuple[Spread, ...]:
+    """The points from `first` on in stretches of about a block, none of which parts a cell."""
+    begins = first + np.flatnonzero(np.diff(owner[first:], prepend=-1))
+    found = []
+    at = 0
+    while at < begins.size:
+        past = int(np.searchsorted(begins, begins[at] + BLOCK, side="left"))
+        past = max(past, at + 1)
+        end = int(begins[past]) if past < begins.size else owner.size
+        part = slice(int(begins[at]), end)
+        starts = begins[at:past] - part.start
+        found.append(Spread(part, cell[begins[at:past]], starts, weight[part]))
+        at = past
+    return tuple(found)
 
 
 def _groups(rig: Rig, groups: list[Section]) -> dict[str, Ints]:

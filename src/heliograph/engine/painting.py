@@ -42,6 +42,11 @@ class Painter:
             self._clip(one, phase, opacity)
         else:
             self._effect(one, phase, opacity)
+        for spread in one.matrix.spreads:
+            points = painted_points(one, spread.part, phase, opacity)
+            if points is not None:
+                colour, cover = averaged(*points, spread.starts, spread.weight)
+                self.blend(one.layer.blend, spread.cells, colour, cover)
 
     def _effect(self, one: CompiledLayer, phase: float, opacity: float) -> None:
         assert one.effect is not None
@@ -58,10 +63,7 @@ class Painter:
             self.blend(one.layer.blend, cells, colour, covered)
 
     def _clip(self, one: CompiledLayer, phase: float, opacity: float) -> None:
-        if one.clip is None or not one.clip.is_open:
-            return
-        first, last = one.layer.fitting.span_s(one.clip.duration_ns / NS_PER_S)
-        frame = one.clip.frame_at(round((first + (phase % 1.0) * (last - first)) * NS_PER_S))
+        frame = clip_frame(one, phase)
         if frame is None:
             return
         clear = frame.shape[1] == 4
@@ -93,6 +95,45 @@ class Painter:
         under += painted
         if not isinstance(cells, slice):
             self.pixels[:, cells] = under
+
+
+def painted_points(one: CompiledLayer, part: slice, phase: float, opacity: float) -> tuple[Floats, Floats] | None:
+    """Colour (3, n) and cover (n,) of a stretch of points, not averaged yet; None for a clip without a picture."""
+    count = part.stop - part.start
+    if one.effect is not None:
+        place, cover = one.effect.paint(one.matrix.canvas, part, phase, one.params)
+        index = (
+            np.full(count, int(place * (RAMP_STEPS - 1) + 0.5), dtype=np.intp)
+            if isinstance(place, float)
+            else table_index(place)
+        )
+        if isinstance(cover, float):
+            return one.table[:, index].astype(np.float32), np.full(count, cover * opacity, dtype=np.float32)
+        return one.table[:, index].astype(np.float32), cover * np.float32(opacity)
+    frame = clip_frame(one, phase)
+    if frame is None:
+        return None
+    squares = frame[one.matrix.square[part]].T
+    colour = squares[:3].astype(np.float32) * np.float32(1 / 255)
+    clear = frame.shape[1] == 4
+    cover = squares[3] * np.float32(opacity / 255) if clear else np.full(count, opacity, dtype=np.float32)
+    return colour, cover
+
+
+def averaged(colour: Floats, cover: Floats, starts: Indexes, weight: Floats) -> tuple[Floats, Floats]:
+    """What cells that cover several points get: the mean cover, and the mean colour of what is covered."""
+    part = cover * weight
+    whole = np.add.reduceat(part, starts)
+    mixed = np.add.reduceat(colour * part, starts, axis=1)
+    return (mixed / np.maximum(whole, np.float32(1e-9))).astype(np.float32), whole.astype(np.float32)
+
+
+def clip_frame(one: CompiledLayer, phase: float) -> npt.NDArray[np.uint8] | None:
+    """The picture of a clip's layer at a phase, (squares, 3 or 4); None where it has none yet."""
+    if one.clip is None or not one.clip.is_open:
+        return None
+    first, last = one.layer.fitting.span_s(one.clip.duration_ns / NS_PER_S)
+    return one.clip.frame_at(round((first + (phase % 1.0) * (last - first)) * NS_PER_S))
 
 
 def table_index(place: Floats | Indexes) -> Indexes:

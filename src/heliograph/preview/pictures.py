@@ -13,7 +13,6 @@ import numpy.typing as npt
 from heliograph.core.by_hand import hand_values
 from heliograph.core.colour import Floats, to_bytes
 from heliograph.core.extraction import shown
-from heliograph.core.indexes import as_array
 from heliograph.core.playback import PlaybackState, RunningLook, advance
 from heliograph.core.reading import ColourReader, SentValues
 from heliograph.core.rig import Rig
@@ -107,7 +106,7 @@ class Preview:
                     painter.look([on_squares(one, self._of(matrix)) for one in here], other_run, time_ns, beat)
             mark = SENT_TOO if on else ONLY_HERE
             yield _packed(matrix.id, matrix, pixels, PAINTED, mark, PICTURE_PIXELS)
-            cells = np.concatenate([as_array(part) for _, part in matrix.parts] or [np.empty(0, dtype=np.int64)])
+            cells = matrix.cell
             grid = np.zeros_like(pixels)
             grid[:, matrix.square] = asked[:, cells]
             most = -1 if difference is None else int(difference[cells].max(initial=0))

@@ -34,7 +34,8 @@ def squares_of(matrix: CompiledMatrix) -> CompiledMatrix:
         for start in range(0, count, BLOCK)
     )
     canvas = Canvas(plain.x, plain.y, width, height, orders)
-    return CompiledMatrix(matrix.id, matrix.name, width, height, canvas, parts, np.arange(count, dtype=np.int64))
+    every = np.arange(count, dtype=np.int64)
+    return CompiledMatrix(matrix.id, matrix.name, width, height, canvas, parts, every, every)
 
 
 def on_squares(layer: CompiledLayer, squares: CompiledMatrix) -> CompiledLayer:

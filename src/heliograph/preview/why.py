@@ -14,7 +14,7 @@ import numpy.typing as npt
 
 from heliograph.core.attributes import word_of
 from heliograph.core.by_hand import hand_values
-from heliograph.core.colour import RAMP_STEPS, Floats
+from heliograph.core.colour import Floats
 from heliograph.core.dimming import dimmer_values
 from heliograph.core.dmx import SLOTS, address_at
 from heliograph.core.extraction import EMITTER_ATTRIBUTES, HUE, SATURATION, extract
@@ -22,12 +22,11 @@ from heliograph.core.indexes import as_array
 from heliograph.core.patch import channel_positions
 from heliograph.core.playback import PlaybackState
 from heliograph.core.response import respond
-from heliograph.core.tempo import NS_PER_S
 from heliograph.core.walk import Walk
 from heliograph.core.walk_values import walk_values
 from heliograph.engine.compiled import CompiledLayer, CompiledShow
 from heliograph.engine.emission import GroupPlan, fixture_levels
-from heliograph.engine.painting import Painter, table_index
+from heliograph.engine.painting import Painter, averaged, painted_points
 
 Ints = npt.NDArray[np.int64]
 
@@ -218,25 +217,19 @@ def _on_cell(one: CompiledLayer, phase: float, opacity: float, cell: int) -> tup
     """Colour (3, 1) and cover 0..1 of a layer on one cell; None where its matrix does not reach it."""
     for part, cells in one.matrix.parts:
         there = np.flatnonzero(as_array(cells) == cell)
-        if not there.size:
-            continue
-        n = int(there[0])
-        if one.effect is not None:
-            place, cover = one.effect.paint(one.matrix.canvas, part, phase, one.params)
-            index = int(place * (RAMP_STEPS - 1) + 0.5) if isinstance(place, float) else int(table_index(place)[n])
-            covered = cover * opacity if isinstance(cover, float) else float(cover[n] * np.float32(opacity))
-            return one.table[:, index, None].astype(np.float32), covered
-        if one.clip is None or not one.clip.is_open:
-            return None
-        first, last = one.layer.fitting.span_s(one.clip.duration_ns / NS_PER_S)
-        frame = one.clip.frame_at(round((first + (phase % 1.0) * (last - first)) * NS_PER_S))
-        if frame is None:
-            return None
-        square = frame[one.matrix.square[part][n]]
-        colour = (square[:3].astype(np.float32) * np.float32(1 / 255))[:, None]
-        clear = frame.shape[1] == 4
-        return colour, float(np.float32(square[3]) * np.float32(opacity / 255)) if clear else opacity
+        if there.size:
+            points = painted_points(one, part, phase, opacity)
+            return _nth(*points, int(there[0])) if points else None
+    for spread in one.matrix.spreads:
+        there = np.flatnonzero(spread.cells == cell)
+        if there.size:
+            points = painted_points(one, spread.part, phase, opacity)
+            return _nth(*averaged(*points, spread.starts, spread.weight), int(there[0])) if points else None
     return None
+
+
+def _nth(colour: Floats, cover: Floats, n: int) -> tuple[Floats, float]:
+    return colour[:, n : n + 1], float(cover[n])
 
 
 def _dimmer(chain: Why, show: CompiledShow, state: PlaybackState, index: int, names: Mapping[str, str]) -> None:

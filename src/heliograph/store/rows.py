@@ -61,7 +61,21 @@ def running_show() -> Record:
 
 
 def all_of(table: str, show_id: str) -> list[Record]:
-    return records_of(table, show_id)
+    found = records_of(table, show_id)
+    return with_shared(found) if table == "matrix" else found
+
+
+ARRANGEMENT = ("width", "height", "placements")
+"""What matrices that share an arrangement have in common."""
+
+
+def with_shared(matrices: list[Record]) -> list[Record]:
+    """Matrices with the arrangement they share in place of their own."""
+    by_id = {one["id"]: one for one in matrices}
+    return [
+        {**one, **{name: by_id[one["shares"]][name] for name in ARRANGEMENT}} if one["shares"] in by_id else one
+        for one in matrices
+    ]
 
 
 def record_of(row: ShowRow) -> Record:

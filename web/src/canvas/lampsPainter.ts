@@ -53,7 +53,7 @@ export function paintLamps(canvas: HTMLCanvasElement, scene: LampsScene): void {
     if (kind) sign(g, kind, x + w / 2, y + h / 2, Math.min(w, h));
   }
   g.strokeStyle = inkNow("brass");
-  g.lineWidth = 2;
+  g.lineWidth = size < 14 ? 1 : 2;
   for (const [x, y] of scene.lit.length <= 400 ? scene.lit : [])
     g.strokeRect(x * size + 1, y * size + 1, Math.max(2, size - 2), Math.max(2, size - 2));
   if (scene.over) {

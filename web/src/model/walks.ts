@@ -60,6 +60,20 @@ export function byKind(marks: MarkView[], fixtures: FixtureView[]): Record<MarkK
   return found;
 }
 
+/** Marks of one kind on cells that follow each other in a fixture, as one: "105:23-50". */
+export function runsOf(marks: MarkView[]): { first: MarkView; last: number }[] {
+  const runs: { first: MarkView; last: number }[] = [];
+  const sorted = [...marks].sort((a, b) => a.fixture.localeCompare(b.fixture) || a.cell - b.cell);
+  for (const one of sorted) {
+    const run = runs.at(-1);
+    const goes =
+      run?.first.fixture === one.fixture && run.first.kind === one.kind && run.last + 1 === one.cell;
+    if (run && goes && one.kind === "dark") run.last = one.cell;
+    else runs.push({ first: one, last: one.cell });
+  }
+  return runs.sort((a, b) => a.first.place - b.first.place);
+}
+
 /** A few of a list: "404:3, 404:4 and 2 more". */
 export function few(items: string[], most = 3): string {
   if (items.length <= most) return items.join(", ");

@@ -59,11 +59,14 @@ def change_matrix(matrix_id: str, body: schemas.MatrixPatch, context: ContextOf,
     """Name and size. What stands off a smaller one waits there and is in the tray; made larger again, it is back."""
     given = only_given(body.model_dump())
     with editing(context, author, f"Changed {' and '.join(given)} of a matrix") as work:
-        row = _row(work, matrix_id)
+        key, row = arranged(work, matrix_id)
         width, height = body.width or row["width"], body.height or row["height"]
         if body.width is not None or body.height is not None:
             check_size(*(v if v is not None else o for v, o in ((body.width, width), (body.height, height))))
-        work.update("matrix", matrix_id, given, body.rev)
+        if "name" in given:
+            work.update("matrix", matrix_id, {"name": given.pop("name")}, body.rev)
+        if given:
+            work.update("matrix", key, given, body.rev if key == matrix_id else None)
         return schemas.Done(revision=work.revision)
 
 
@@ -72,7 +75,7 @@ def say_weave(body: schemas.WeaveBody) -> schemas.WeaveSaid:
     """What a weave would do, in a sentence and square by square. Changes nothing."""
     with connected():
         try:
-            cells = _cells(rows.running_show()["id"], body.selection)
+            cells = cells_of(rows.running_show()["id"], body.selection)
             woven = weave_of(body)
             placed = place(cells, woven)
         except InputError as error:
@@ -85,8 +88,9 @@ def say_weave(body: schemas.WeaveBody) -> schemas.WeaveSaid:
 def weave_matrix(matrix_id: str, body: schemas.WeaveBody, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Places a selection anew, replacing what stands on the matrix."""
     with editing(context, author, "Wove a matrix") as work:
+        key, _ = arranged(work, matrix_id)
         placements = _woven(str(work.show.id), body)
-        work.update("matrix", matrix_id, {"width": body.width, "height": body.height, "placements": pack(placements)})
+        work.update("matrix", key, {"width": body.width, "height": body.height, "placements": pack(placements)})
         return schemas.Done(revision=work.revision)
 
 
@@ -94,11 +98,11 @@ def weave_matrix(matrix_id: str, body: schemas.WeaveBody, context: ContextOf, au
 def exchange_squares(matrix_id: str, body: schemas.Exchange, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Exchanges two squares; one of them may be empty."""
     with editing(context, author, f"Exchanged squares {_say(body.a)} and {_say(body.b)}") as work:
-        row = _row(work, matrix_id)
+        key, row = arranged(work, matrix_id)
         for square in (body.a, body.b):
             _check_square(row, square)
         moved = exchange(unpack(row["placements"]), body.a, body.b)
-        work.update("matrix", matrix_id, {"placements": pack(moved)})
+        work.update("matrix", key, {"placements": pack(moved)})
         return schemas.Done(revision=work.revision)
 
 
@@ -106,16 +110,16 @@ def exchange_squares(matrix_id: str, body: schemas.Exchange, context: ContextOf,
 def place_cell(matrix_id: str, body: schemas.PlaceCell, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Puts a cell from the tray on an empty square, or moves one that stands on the matrix."""
     with editing(context, author, f"Placed a cell on {_say(body.to)}") as work:
-        row = _row(work, matrix_id)
+        matrix_key, row = arranged(work, matrix_id)
         _check_square(row, body.to)
         key = CellKey(str(body.cell.fixture), body.cell.cell)
         placements = [one for one in unpack(row["placements"]) if one.key != key]
-        if any(one.square == body.to for one in placements):
+        if any(one.is_aligned and one.square == body.to for one in placements):
             raise InputError(f"Square {_say(body.to)} is taken.", where="to", repair="Drop it on an empty one.")
-        if key not in _cells(str(work.show.id), "all"):
+        if key not in cells_of(str(work.show.id), "all"):
             raise InputError("There is no such cell.", where="cell")
         placements.append(Placement(key, float(body.to[0]), float(body.to[1])))
-        work.update("matrix", matrix_id, {"placements": pack(placements)})
+        work.update("matrix", matrix_key, {"placements": pack(placements)})
         return schemas.Done(revision=work.revision)
 
 
@@ -124,9 +128,9 @@ def lift_cells(matrix_id: str, body: schemas.Lift, context: ContextOf, author: A
     """Puts what stands on these squares back into the tray."""
     gone = set(body.squares)
     with editing(context, author, f"Took {len(gone)} cells off a matrix") as work:
-        row = _row(work, matrix_id)
+        key, row = arranged(work, matrix_id)
         kept = [one for one in unpack(row["placements"]) if one.square not in gone]
-        work.update("matrix", matrix_id, {"placements": pack(kept)})
+        work.update("matrix", key, {"placements": pack(kept)})
         return schemas.Done(revision=work.revision)
 
 
@@ -143,6 +147,13 @@ def delete_matrix(matrix_id: str, context: ContextOf, author: AuthorOf) -> schem
             raise InputError(
                 f"{' and '.join(users)} paints on this matrix.", where="matrix", repair="Move its layers first."
             )
+        sharing = [one["name"] for one in rows.all_of("matrix", str(work.show.id)) if one["shares"] == matrix_id]
+        if sharing:
+            raise InputError(
+                f"{' and '.join(sharing)} uses its arrangement.",
+                where="matrix",
+                repair="Give it an arrangement of its own first.",
+            )
         work.delete("matrix", matrix_id)
         return schemas.Done(revision=work.revision)
 
@@ -151,7 +162,7 @@ def delete_matrix(matrix_id: str, context: ContextOf, author: AuthorOf) -> schem
 def arrange(matrix_id: str, body: schemas.Arrange, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Mirrors the matrix, moves one of its lines along, opens or closes a gap."""
     with editing(context, author, f"{_ARRANGED[body.do]} of a matrix") as work:
-        row = _row(work, matrix_id)
+        key, row = arranged(work, matrix_id)
         width, height = row["width"], row["height"]
         placements = unpack(row["placements"])
         match body.do:
@@ -167,7 +178,7 @@ def arrange(matrix_id: str, body: schemas.Arrange, context: ContextOf, author: A
             more = 1 if body.do == "open gap" else -1
             width, height = (width, height + more) if body.line == "row" else (width + more, height)
             check_size(width, height)
-        work.update("matrix", matrix_id, {"width": width, "height": height, "placements": pack(placements)})
+        work.update("matrix", key, {"width": width, "height": height, "placements": pack(placements)})
         return schemas.Done(revision=work.revision)
 
 
@@ -175,7 +186,7 @@ def arrange(matrix_id: str, body: schemas.Arrange, context: ContextOf, author: A
 def copy_matrix(matrix_id: str, body: schemas.CopyMatrix, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Another matrix over the same cells, arranged alike to begin with."""
     with editing(context, author, "Copied a matrix") as work:
-        row = _row(work, matrix_id)
+        _, row = arranged(work, matrix_id)
         show = str(work.show.id)
         columns = {k: row[k] for k in ("width", "height", "placements")}
         work.insert(
@@ -210,23 +221,27 @@ def place_sheet(matrix_id: str, body: schemas.SquareSheet, context: ContextOf, a
     """
     typed = read_sheet(body.text)
     with editing(context, author, "Placed squares by their numbers") as work:
-        row = _row(work, matrix_id)
-        placements = placed_as_typed(unpack(row["placements"]), typed, body.at, _by_number(str(work.show.id)))
+        key, row = arranged(work, matrix_id)
+        placements = placed_as_typed(unpack(row["placements"]), typed, body.at, cells_by_number(str(work.show.id)))
         width = max(row["width"], body.at[0] + max(map(len, typed)))
         height = max(row["height"], body.at[1] + len(typed))
         check_size(width, height)
-        work.update("matrix", matrix_id, {"width": width, "height": height, "placements": pack(placements)})
+        work.update("matrix", key, {"width": width, "height": height, "placements": pack(placements)})
         return schemas.Done(revision=work.revision)
 
 
-def _by_number(show_id: str) -> dict[tuple[int, int], CellKey]:
+def cells_by_number(show_id: str) -> dict[tuple[int, int], CellKey]:
     """(fixture number, cell) -> the cell, of everything there is."""
     numbers = {one["id"]: one["number"] for one in rows.all_of("fixture", show_id)}
     return {(numbers[key.fixture], int(key.cell)): key for key in choose(show_id, "all").cells}
 
 
-def _row(work: Work, matrix_id: str) -> dict[str, Any]:
-    return rows.record_of(work.get("matrix", matrix_id))
+def arranged(work: Work, matrix_id: str) -> tuple[str, dict[str, Any]]:
+    """The matrix whose arrangement this one uses, its own or a shared one: its id and its row."""
+    row = rows.record_of(work.get("matrix", matrix_id))
+    if row["shares"]:
+        return row["shares"], rows.record_of(work.get("matrix", row["shares"]))
+    return matrix_id, row
 
 
 def _say(square: tuple[int, int]) -> str:
@@ -240,7 +255,7 @@ def _check_square(row: dict[str, Any], square: tuple[int, int]) -> None:
 
 
 def _woven(show_id: str, body: schemas.WeaveBody) -> list[Placement]:
-    return place(_cells(show_id, body.selection), weave_of(body))
+    return place(cells_of(show_id, body.selection), weave_of(body))
 
 
 def weave_of(body: schemas.WeaveBody) -> Weave:
@@ -261,7 +276,7 @@ def weave_of(body: schemas.WeaveBody) -> Weave:
     )
 
 
-def _cells(show_id: str, selection: str) -> list[CellKey]:
+def cells_of(show_id: str, selection: str) -> list[CellKey]:
     cells = list(choose(show_id, selection).cells)
     if not cells:
         raise InputError("The selection has no cells.", where="selection", repair="Add fixtures at the Rig first.")

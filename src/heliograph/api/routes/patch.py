@@ -11,6 +11,7 @@ from heliograph.api import schemas
 from heliograph.api.addressing import Tables, moves_of
 from heliograph.api.context import Context
 from heliograph.api.edits import AuthorOf, ContextOf, editing
+from heliograph.api.mending import findings
 from heliograph.api.views import Modes, fixture_views, placed_fixture
 from heliograph.core.blocks import places_of
 from heliograph.core.dmx import Address, address_at
@@ -82,22 +83,34 @@ def exchange(body: schemas.ExchangePlaces, context: ContextOf, author: AuthorOf)
 
 @router.get("/doctor")
 def doctor(context: ContextOf) -> list[schemas.FindingView]:
-    """What will go wrong with the patch, with a repair where there is one."""
+    """What will go wrong with the patch and what was seen to be wrong on a walk, with a repair where there is one."""
     with connected():
-        show = rows.running_show()
-        profiles, fixtures = rows.all_of("profile", show["id"]), rows.all_of("fixture", show["id"])
-        outputs = rows.all_of("output", show["id"])
-    found = examine(_patched(profiles, fixtures), outputs, _network(context))
+        tables = rows.whole_show(rows.running_show())
+    found = examine(_patched(tables["profile"], tables["fixture"]), tables["output"], _network(context))
+    seen = [] if all(one["kind"] == "good" for one in tables["mark"]) else findings(tables)
     return [
-        schemas.FindingView(
-            kind=one.kind,
-            sentence=one.sentence,
-            universe=one.universe,
-            fixture=one.fixture,
-            output=one.output,
-            repair=schemas.RepairView(**asdict(one.repair)) if one.repair else None,
-        )
-        for one in found
+        *(
+            schemas.FindingView(
+                kind="seen on a walk",
+                sentence=one.sentence,
+                universe=0,
+                fixture="",
+                output="",
+                repair=schemas.RepairView(label=one.repairs[0].label, table="walk", id=one.key, change={}),
+            )
+            for one in seen
+        ),
+        *(
+            schemas.FindingView(
+                kind=one.kind,
+                sentence=one.sentence,
+                universe=one.universe,
+                fixture=one.fixture,
+                output=one.output,
+                repair=schemas.RepairView(**asdict(one.repair)) if one.repair else None,
+            )
+            for one in found
+        ),
     ]
 
 

@@ -26,6 +26,8 @@ class MatrixView(BaseModel):
     width: int
     height: int
     placements: Packed
+    shares: str = ""
+    """The matrix whose arrangement it uses, "" its own."""
 
 
 CornerName = Literal["top left", "top right", "bottom left", "bottom right"]
@@ -115,6 +117,43 @@ class PlaceCell(Strict):
     cell: CellBody
     to: Square
     rev: int | None = None
+
+
+class PlaceFreely(Strict):
+    """Where a cell stands and how much it covers, in squares from the top left; not bound to whole squares."""
+
+    cell: CellBody
+    x: float = Field(ge=0, le=250_000)
+    y: float = Field(ge=0, le=250_000)
+    w: float = Field(1.0, gt=0, le=250_000)
+    h: float = Field(1.0, gt=0, le=250_000)
+
+
+class Share(Strict):
+    """`like`: the matrix whose arrangement it uses from now on; None: its own, as it is now."""
+
+    like: UUID | None
+
+
+class FromPlan(Strict):
+    """`square`: how long a square is, in metres; None: the usual distance from one cell to the next."""
+
+    id: UUID
+    name: Name
+    plan: UUID
+    selection: str = Field("all", max_length=500)
+    square: float | None = Field(None, gt=0, le=1000)
+
+
+class MadeMatrix(BaseModel):
+    """`free`: cells that do not fall on whole squares; `left_out`: cells that had no place."""
+
+    revision: int
+    width: int
+    height: int
+    cells: int
+    free: int
+    left_out: int
 
 
 class Lift(Strict):

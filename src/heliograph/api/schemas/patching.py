@@ -90,10 +90,11 @@ class SheetAnswer(BaseModel):
 
 
 class RepairView(BaseModel):
-    """One click: a PATCH of `change` on a fixture or an output, or the mending of a profile's mode."""
+    """One click: a PATCH of `change` on a fixture or an output, the mending of a profile's mode, or what a walk
+    found (`id` is the finding's key, see /api/findings/repair)."""
 
     label: str
-    table: Literal["fixture", "output", "profile"]
+    table: Literal["fixture", "output", "profile", "walk"]
     id: str
     change: dict[str, Any]
 

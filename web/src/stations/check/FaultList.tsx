@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import { useShow } from "../../api/show";
 import { Loading } from "../../components/Loading";
 import { addressOf, cellPosition } from "../../model/placements";
-import { byKind, emitterWord, writtenOf } from "../../model/walks";
+import { byKind, emitterWord, runsOf, writtenOf } from "../../model/walks";
 import { useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
 import { MarkSign } from "./walk/MarkSign";
@@ -68,7 +68,7 @@ export function FaultList() {
           }}
         >
           <tbody>
-            {bad.map((one) => {
+            {runsOf(bad).map(({ first: one, last }) => {
               const fixture = data.fixtures.find((f) => f.id === one.fixture);
               const seen = one.seen as Record<string, unknown>;
               const place =
@@ -86,7 +86,10 @@ export function FaultList() {
                   <td>
                     <MarkSign kind={one.kind} size={14} />
                   </td>
-                  <td style={{ fontFamily: mono }}>{writtenOf(one, data.fixtures)}</td>
+                  <td style={{ fontFamily: mono }}>
+                    {writtenOf(one, data.fixtures)}
+                    {last > one.cell && `-${last}`}
+                  </td>
                   <td>{fixture?.name}</td>
                   <td style={{ fontFamily: mono }}>
                     {fixture && one.cell ? addressOf(cellPosition(fixture, one.cell)) : fixture?.address}

@@ -54,6 +54,7 @@ const SIGNS: Record<string, string> = {
   "two senders": "M2 2l5 5-5 5M12 2 7 7l5 5",
   "stays dark": "M7 2a5 5 0 1 0 .01 0M4 4l6 6",
   "never dark": "M7 4a3 3 0 1 0 .01 0M7 1v2M7 11v2M1 7h2M11 7h2",
+  "seen on a walk": "M2 8c2-5 9-5 11 0-2 5-9 5-11 0M7.5 6a2 2 0 1 0 .01 0",
   "old mode": "M2 3h7l3 4-3 4H2zM5 7h.5",
 };
 
@@ -63,6 +64,11 @@ function FindingRow({ finding }: { finding: Finding }) {
   const mend = () => {
     if (!repair) return;
     const body = repair.change as object;
+    if (repair.table === "walk") {
+      const { id: key, label } = repair;
+      void edit(() => answer(client.POST("/api/findings/repair", { body: { key, label } })));
+      return;
+    }
     void edit(() =>
       repair.table === "profile"
         ? answer(

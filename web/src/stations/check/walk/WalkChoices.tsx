@@ -1,4 +1,4 @@
-import { Box, Button, MenuItem, Select } from "@mui/material";
+import { Box, MenuItem, Select } from "@mui/material";
 import { useState } from "react";
 import { client, type Fault, type WholeShow } from "../../../api/client";
 import { Cap, FaultNote } from "../../../components/atoms";
@@ -98,19 +98,6 @@ export function WalkChoices({ show, walk }: { show: WholeShow; walk: WalkView | 
               {emitter ? emitterWord(emitter) : "all"}
             </Word>
           ))}
-          <Button
-            size="small"
-            aria-pressed={!walk.alone}
-            title={
-              walk.alone
-                ? "Everything else is dark: press to leave it as the show has it"
-                : "The show goes on around it: press to make it dark"
-            }
-            onClick={() => void change({ alone: !walk.alone })}
-            sx={{ ml: "auto", minWidth: 0, px: 1, color: walk.alone ? ink.soft : ink.brass }}
-          >
-            around: {walk.alone ? "dark" : "the show"}
-          </Button>
         </Box>
       ) : (
         <Cap sx={{ mt: 1, lineHeight: "17px" }}>

@@ -85,7 +85,15 @@ function Now({ show, walk, missing }: NowProps) {
         >
           {walk.label}
         </Box>
-        <Cap sx={{ ml: "auto", whiteSpace: "nowrap" }}>{walk.alone ? "all else dark" : "over the show"}</Cap>
+        <Button
+          size="small"
+          aria-pressed={!walk.alone}
+          title={walk.alone ? "Press to leave the show on around it" : "Press to make everything else dark"}
+          onClick={() => void change({ alone: !walk.alone })}
+          sx={{ ml: "auto", flex: "none", minWidth: 0, px: 1, color: walk.alone ? ink.soft : ink.brass }}
+        >
+          {walk.alone ? "all else dark" : "over the show"}
+        </Button>
       </Box>
       <Box sx={{ display: "flex", fontSize: 13, color: ink.soft, mt: 0.25 }}>
         <span>
