@@ -22,6 +22,9 @@ WIDTH, HEIGHT = 26.0, 18.0
 """Metres; x to the right, y up from the sea."""
 
 PIXELS_A_METRE = 60
+FRONT_SQUARE = 0.25
+"""Metres a square of the matrix that is made of the plan: 99 x 55 squares."""
+
 INK, SOFT = (120, 150, 152, 255), (70, 96, 100, 255)
 GROUND, TOWER_X = 3.0, 11.0
 
@@ -113,3 +116,5 @@ def build_plan(api: ApiClient, hang_lists: Sequence[Path], nodes: Sequence[str])
     ]
     put = {"put": [*items(), *hung], "label": "Placed everything on the plan"}
     api.call("POST", f"/api/plans/{plan}/items", put)
+    front = {"id": key("Whole front"), "name": "Whole front", "plan": plan, "square": FRONT_SQUARE}
+    api.call("POST", "/api/matrices/from-plan", front)

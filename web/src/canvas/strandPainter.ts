@@ -1,5 +1,6 @@
 import type { Bead } from "../model/placements";
 import { addressOf } from "../model/placements";
+import { beadOn, isAligned, keyOf } from "../model/squares";
 import type { Picture } from "../stores/pictures";
 import { inkNow, mono, sans } from "../theme/tokens";
 
@@ -20,6 +21,9 @@ export interface GridScene {
   drag: { from: [number, number]; to: [number, number] | null; x: number; y: number } | null;
   strand: boolean;
   labels: boolean;
+  /** Chosen cells, "<fixture id>:<cell>"; a frame that is being drawn, from square to square. */
+  chosen: Set<string>;
+  frame: { from: [number, number]; to: [number, number] } | null;
 }
 
 /** Room for column and row numbers, px. */
@@ -31,6 +35,13 @@ const BEAD_AT = 12;
 /** Where the bead of a square stands, from the square's left edge. */
 const beadX = (scene: GridScene): number =>
   scene.labels && scene.cell >= LABEL_FROM ? BEAD_AT : scene.cell / 2;
+
+/** Where a bead stands, in px: in the middle of what it covers, where that is not one whole square. */
+function beadAt(scene: GridScene, bead: Bead): [number, number] {
+  const { cell } = scene;
+  if (isAligned(bead)) return [bead.x * cell + beadX(scene), bead.y * cell + cell / 2];
+  return [(bead.x + bead.w / 2) * cell, (bead.y + bead.h / 2) * cell];
+}
 
 export function colourAt(picture: Picture | undefined, x: number, y: number): [number, number, number] {
   if (!picture) return [0, 0, 0];
@@ -89,8 +100,17 @@ function paintSquares(g: CanvasRenderingContext2D, scene: GridScene): void {
 /** The wire: beads joined in address order; cut where it goes on in another universe. */
 function paintStrand(g: CanvasRenderingContext2D, scene: GridScene): void {
   const { beads, cell } = scene;
-  const middle = cell / 2;
-  const left = beadX(scene);
+  const seen = [
+    scene.left - cell,
+    scene.top - cell,
+    scene.left + scene.width + cell,
+    scene.top + scene.height + cell,
+  ];
+  const out = (ax: number, ay: number, bx: number, by: number): boolean =>
+    Math.max(ax, bx) < (seen[0] ?? 0) ||
+    Math.max(ay, by) < (seen[1] ?? 0) ||
+    Math.min(ax, bx) > (seen[2] ?? 0) ||
+    Math.min(ay, by) > (seen[3] ?? 0);
   g.strokeStyle = inkNow("soft");
   g.lineWidth = cell >= 24 ? 1.6 : 1;
   g.beginPath();
@@ -99,7 +119,9 @@ function paintStrand(g: CanvasRenderingContext2D, scene: GridScene): void {
     const a = beads[i - 1];
     const b = beads[i];
     if (!a || !b || !Number.isFinite(b.position)) continue;
-    const [ax, ay, bx, by] = [a.x * cell + left, a.y * cell + middle, b.x * cell + left, b.y * cell + middle];
+    const [ax, ay] = beadAt(scene, a);
+    const [bx, by] = beadAt(scene, b);
+    if (out(ax, ay, bx, by)) continue;
     if (Math.floor(a.position / 512) !== Math.floor(b.position / 512)) {
       cuts.push({ x: (ax + bx) / 2, y: (ay + by) / 2, text: addressOf(b.position) });
       continue;
@@ -133,10 +155,18 @@ function paintBeads(g: CanvasRenderingContext2D, scene: GridScene): void {
   const labels = scene.labels && cell >= LABEL_FROM;
   const radius = labels ? 7 : Math.max(2, cell * 0.34);
   beads.forEach((bead, index) => {
-    if (bead.x < x0 || bead.x > x1 || bead.y < y0 || bead.y > y1) return;
-    const [r, gr, b] = colourAt(picture, bead.x, bead.y);
-    const cx = bead.x * cell + beadX(scene);
-    const cy = bead.y * cell + cell / 2;
+    if (bead.x + bead.w <= x0 || bead.x > x1 + 1 || bead.y + bead.h <= y0 || bead.y > y1 + 1) return;
+    const [r, gr, b] = colourAt(picture, Math.floor(bead.x + bead.w / 2), Math.floor(bead.y + bead.h / 2));
+    const [cx, cy] = beadAt(scene, bead);
+    if (scene.chosen.has(keyOf(bead))) {
+      g.fillStyle = inkNow("brassGround");
+      g.fillRect(bead.x * cell + 1, bead.y * cell + 1, bead.w * cell - 1, bead.h * cell - 1);
+    }
+    if (!isAligned(bead)) {
+      g.strokeStyle = inkNow("sea");
+      g.lineWidth = 1.2;
+      g.strokeRect(bead.x * cell + 2.5, bead.y * cell + 2.5, bead.w * cell - 5, bead.h * cell - 5);
+    }
     g.beginPath();
     g.arc(cx, cy, radius, 0, Math.PI * 2);
     g.fillStyle = `rgb(${r} ${gr} ${b})`;
@@ -163,6 +193,20 @@ function paintMarks(g: CanvasRenderingContext2D, scene: GridScene): void {
     g.strokeRect(square[0] * cell + 1.5, square[1] * cell + 1.5, cell - 3, cell - 3);
     g.setLineDash([]);
   };
+  if (scene.frame) {
+    const { from, to } = scene.frame;
+    const [x, y] = [Math.min(from[0], to[0]), Math.min(from[1], to[1])];
+    g.setLineDash([5, 4]);
+    g.lineWidth = 1.5;
+    g.strokeStyle = inkNow("brass");
+    g.strokeRect(
+      x * cell,
+      y * cell,
+      (Math.abs(to[0] - from[0]) + 1) * cell,
+      (Math.abs(to[1] - from[1]) + 1) * cell,
+    );
+    g.setLineDash([]);
+  }
   if (scene.cursor) box(scene.cursor, false, 1.5);
   if (scene.held) box(scene.held, true, 2);
   if (scene.drag) {
@@ -195,8 +239,7 @@ function paintNumbers(g: CanvasRenderingContext2D, scene: GridScene): void {
 function paintDrag(g: CanvasRenderingContext2D, scene: GridScene): void {
   const { drag, beads } = scene;
   if (!drag) return;
-  const find = (square: [number, number] | null) =>
-    square && beads.find((bead) => bead.x === square[0] && bead.y === square[1]);
+  const find = (square: [number, number] | null) => square && beadOn(beads, square);
   const name = (bead: Bead | null | undefined) => (bead ? `${bead.fixture.number}:${bead.cell}` : "");
   const moving = find(drag.from);
   const target = find(drag.to);

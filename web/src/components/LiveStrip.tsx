@@ -111,9 +111,12 @@ function Master({ level, disabled }: { level: number; disabled: boolean }) {
 
 const STRIP = { width: 436, height: 50, widest: 150, narrowest: 20, gap: 10 };
 
+/** With more matrices than these their pictures need the room of the words. */
+const CAPTION_MOST = 6;
+
 /** Sizes in true proportion; where many matrices would not fit, the wide ones give way. */
 function thumbnailSizes(matrices: { width: number; height: number }[]): [number, number][] {
-  const room = STRIP.width - STRIP.gap * matrices.length;
+  const room = STRIP.width + (matrices.length > CAPTION_MOST ? 84 : 0) - STRIP.gap * matrices.length;
   const natural = matrices.map((m) => Math.min(STRIP.widest, (STRIP.height / m.height) * m.width));
   let most = STRIP.widest;
   while (
@@ -193,7 +196,7 @@ function Thumbnails() {
             <br />
             is on
           </Box>
-        ) : matrices.length ? (
+        ) : matrices.length > CAPTION_MOST ? null : matrices.length ? (
           <>
             read back from
             <br />

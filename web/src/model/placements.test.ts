@@ -80,6 +80,7 @@ function matrix(rows: number[][], cells: string[]): MatrixView {
     width: 3,
     height: 1,
     placements: { fixtures: ["f1", "gone"], cells, packed: text },
+    shares: "",
   };
 }
 

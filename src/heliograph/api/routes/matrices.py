@@ -127,9 +127,12 @@ def place_cell(matrix_id: str, body: schemas.PlaceCell, context: ContextOf, auth
 def lift_cells(matrix_id: str, body: schemas.Lift, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Puts what stands on these squares back into the tray."""
     gone = set(body.squares)
-    with editing(context, author, f"Took {len(gone)} cells off a matrix") as work:
+    cells = {CellKey(str(one.fixture), one.cell) for one in body.cells}
+    if not gone and not cells:
+        raise InputError("Nothing was chosen.", where="squares")
+    with editing(context, author, f"Took {len(gone) + len(cells)} cells off a matrix") as work:
         key, row = arranged(work, matrix_id)
-        kept = [one for one in unpack(row["placements"]) if one.square not in gone]
+        kept = [one for one in unpack(row["placements"]) if one.square not in gone and one.key not in cells]
         work.update("matrix", key, {"placements": pack(kept)})
         return schemas.Done(revision=work.revision)
 

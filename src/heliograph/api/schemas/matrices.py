@@ -157,7 +157,10 @@ class MadeMatrix(BaseModel):
 
 
 class Lift(Strict):
-    squares: list[Square] = Field(min_length=1, max_length=250_000)
+    """What stands on `squares`, and `cells` wherever they stand."""
+
+    squares: list[Square] = Field(default_factory=list, max_length=250_000)
+    cells: list[CellBody] = Field(default_factory=list, max_length=250_000)
     rev: int | None = None
 
 

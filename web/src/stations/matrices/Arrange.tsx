@@ -1,6 +1,6 @@
-import { Box, Button } from "@mui/material";
+import { Box, Button, MenuItem, Select } from "@mui/material";
 import { useState } from "react";
-import { answer, client, type Fault, type MatrixView, type Schemas } from "../../api/client";
+import { answer, client, type Fault, type MatrixView, type Schemas, type WholeShow } from "../../api/client";
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
 import { Cap, FaultNote } from "../../components/atoms";
@@ -10,8 +10,16 @@ import type { Square } from "./MatrixGrid";
 
 type Change = Partial<Schemas["Arrange"]> & { do: Schemas["Arrange"]["do"] };
 
+interface ArrangeProps {
+  show: WholeShow;
+  matrix: MatrixView;
+  cursor: Square | null;
+}
+
+const OWN = "its own";
+
 /** Work on the matrix as a whole: mirror, move the line under the cursor, gaps, a copy, squares as numbers. */
-export function Arrange({ matrix, cursor }: { matrix: MatrixView; cursor: Square | null }) {
+export function Arrange({ show, matrix, cursor }: ArrangeProps) {
   const edit = useEdit();
   const [fault, setFault] = useState<Fault | null>(null);
   const [typed, setTyped] = useState<string | null>(null);
@@ -25,6 +33,13 @@ export function Arrange({ matrix, cursor }: { matrix: MatrixView; cursor: Square
     const body = { id: newId(), name: `${matrix.name} copy`.slice(0, 120) };
     if (await edit(() => answer(client.POST("/api/matrices/{matrix_id}/copy", { params, body })), setFault))
       useView.setState({ matrix: body.id });
+  };
+  const share = (like: string | null) => {
+    setFault(null);
+    return edit(
+      () => answer(client.POST("/api/matrices/{matrix_id}/share", { params, body: { like } })),
+      setFault,
+    );
   };
   const place = async () => {
     setFault(null);
@@ -59,6 +74,37 @@ export function Arrange({ matrix, cursor }: { matrix: MatrixView; cursor: Square
         <Button component="a" href={`/api/matrices/${matrix.id}/squares.csv`} download>
           Squares as CSV
         </Button>
+        <Button component="a" href={`/api/matrices/${matrix.id}/squares.svg`} download>
+          as SVG
+        </Button>
+        {show.matrices.length > 1 && (
+          <Box
+            sx={{
+              display: "flex",
+              alignItems: "center",
+              gap: 0.75,
+              ml: 1,
+              "& .MuiSelect-select": { py: 0.25, fontSize: 13 },
+            }}
+          >
+            <Cap>arrangement</Cap>
+            <Select
+              variant="standard"
+              value={matrix.shares || OWN}
+              inputProps={{ "aria-label": "Arrangement" }}
+              onChange={(event) => void share(event.target.value === OWN ? null : event.target.value)}
+            >
+              <MenuItem value={OWN}>its own</MenuItem>
+              {show.matrices
+                .filter((one) => one.id !== matrix.id && (!one.shares || one.shares !== matrix.id))
+                .map((one) => (
+                  <MenuItem key={one.id} value={one.id}>
+                    that of {one.name}
+                  </MenuItem>
+                ))}
+            </Select>
+          </Box>
+        )}
       </Box>
       <Box
         sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, rowGap: 0.75, alignItems: "center", mt: 0.75 }}

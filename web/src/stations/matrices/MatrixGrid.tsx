@@ -3,10 +3,11 @@ import { useEffect, useRef } from "react";
 import type { MatrixView } from "../../api/client";
 import { type GridScene, MARGIN, paintGrid } from "../../canvas/strandPainter";
 import type { Bead } from "../../model/placements";
+import { beadOn, type Square } from "../../model/squares";
 import { latest, pictures } from "../../stores/pictures";
 import { ink } from "../../theme/tokens";
 
-export type Square = [number, number];
+export type { Square } from "../../model/squares";
 
 interface GridProps {
   matrix: MatrixView;
@@ -16,6 +17,10 @@ interface GridProps {
   labels: boolean;
   cursor: Square | null;
   held: Square | null;
+  /** Chosen cells, "<fixture id>:<cell>". */
+  chosen: Set<string>;
+  /** A frame was drawn with Shift, from one square to another. */
+  onFrame: (from: Square, to: Square) => void;
   onCursor: (square: Square) => void;
   onClick: (square: Square) => void;
   onExchange: (a: Square, b: Square) => void;
@@ -32,6 +37,7 @@ export function MatrixGrid(props: GridProps) {
   const { matrix, scroller } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const drag = useRef<(NonNullable<GridScene["drag"]> & { moved: boolean }) | null>(null);
+  const frame = useRef<GridScene["frame"]>(null);
   const dirty = useRef(true);
   const now = useRef(props);
   now.current = props;
@@ -44,11 +50,11 @@ export function MatrixGrid(props: GridProps) {
       handle = requestAnimationFrame(draw);
       const target = canvas.current;
       const view = scroller.current;
-      const { matrix: m, beads, cell, strand, labels, cursor, held } = now.current;
+      const { matrix: m, beads, cell, strand, labels, cursor, held, chosen } = now.current;
       if (!target || !view) return;
       const [width, height] = [view.clientWidth, view.clientHeight];
       const state = [latest.frame.number, view.scrollLeft, view.scrollTop, width, height].join();
-      if (state === seen && !dirty.current && !drag.current) return;
+      if (state === seen && !dirty.current && !drag.current && !frame.current) return;
       seen = state;
       dirty.current = false;
       const ratio = window.devicePixelRatio;
@@ -76,6 +82,8 @@ export function MatrixGrid(props: GridProps) {
         drag: drag.current?.moved ? drag.current : null,
         strand,
         labels,
+        chosen,
+        frame: frame.current,
       });
       now.current.onScroll?.(view.scrollLeft, view.scrollTop, width, height);
     };
@@ -116,13 +124,23 @@ export function MatrixGrid(props: GridProps) {
           onPointerDown={(event) => {
             const [square, x, y] = squareAt(event);
             if (!square) return;
+            if (event.shiftKey) {
+              event.currentTarget.setPointerCapture(event.pointerId);
+              frame.current = { from: square, to: square };
+              return;
+            }
             props.onCursor(square);
-            if (props.beads.some((bead) => bead.x === square[0] && bead.y === square[1])) {
+            if (beadOn(props.beads, square)) {
               event.currentTarget.setPointerCapture(event.pointerId);
               drag.current = { from: square, to: square, x, y, moved: false };
             }
           }}
           onPointerMove={(event) => {
+            if (frame.current) {
+              const [square] = squareAt(event);
+              if (square) frame.current = { ...frame.current, to: square };
+              return;
+            }
             const moving = drag.current;
             if (!moving) return;
             const [square, x, y] = squareAt(event);
@@ -130,9 +148,15 @@ export function MatrixGrid(props: GridProps) {
             if (moving.moved) Object.assign(moving, { to: square, x, y });
           }}
           onPointerUp={(event) => {
+            const framed = frame.current;
             const moving = drag.current;
+            frame.current = null;
             drag.current = null;
             dirty.current = true;
+            if (framed) {
+              props.onFrame(framed.from, framed.to);
+              return;
+            }
             const [square] = squareAt(event);
             if (!moving?.moved) {
               if (square) props.onClick(square);
@@ -144,6 +168,7 @@ export function MatrixGrid(props: GridProps) {
           }}
           onPointerCancel={() => {
             drag.current = null;
+            frame.current = null;
           }}
           style={{
             position: "sticky",

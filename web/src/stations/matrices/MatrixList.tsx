@@ -1,4 +1,5 @@
 import { Box, Button } from "@mui/material";
+import { useState } from "react";
 import { answer, client, type WholeShow } from "../../api/client";
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
@@ -6,21 +7,27 @@ import { Cap, PaneHead, Scroll } from "../../components/atoms";
 import { PictureCanvas } from "../../components/PictureCanvas";
 import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
+import { NewMatrix } from "./NewMatrix";
 
 /** All matrices with their sent pictures. */
 export function MatrixList({ show, chosen }: { show: WholeShow; chosen: string | undefined }) {
   const edit = useEdit();
+  const [making, setMaking] = useState(false);
   const add = async () => {
     const id = newId();
     const name = `Matrix ${show.matrices.length + 1}`;
     const body = { id, name, width: 4, height: 4 };
     if (await edit(() => answer(client.POST("/api/matrices", { body })))) useView.setState({ matrix: id });
+    setMaking(false);
   };
   return (
     <>
       <PaneHead title="Matrices">
-        <Button onClick={add}>New</Button>
+        <Button aria-pressed={making} onClick={() => setMaking(!making)}>
+          New
+        </Button>
       </PaneHead>
+      {making && <NewMatrix show={show} onEmpty={() => void add()} onDone={() => setMaking(false)} />}
       <Scroll>
         {show.matrices.map((matrix) => {
           const scale = Math.min(150 / matrix.width, 44 / matrix.height);

@@ -4,7 +4,8 @@ import { answer, client, type MatrixView, type WholeShow } from "../../api/clien
 import { useEdit } from "../../api/show";
 import { Cap, Num } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
-import { addressOf, beadsOf, notPlaced } from "../../model/placements";
+import { addressOf, type Bead, beadsOf, notPlaced } from "../../model/placements";
+import { beadOn, inFrame, isAligned, keyOf, readPlace, sayPlace } from "../../model/squares";
 import { clamp } from "../../model/values";
 import { watchFull } from "../../stores/live";
 import { chooseFixtures } from "../../stores/view";
@@ -12,16 +13,31 @@ import { ink } from "../../theme/tokens";
 import { Arrange } from "./Arrange";
 import { MatrixGrid, type Square } from "./MatrixGrid";
 import { Overview } from "./Overview";
+import { Picking } from "./Picking";
 import { type Hand, Tray } from "./Tray";
 
-const ZOOMS = [12, 16, 24, 32, 48, 64, 80];
+const ZOOMS = [3, 4, 6, 8, 12, 16, 24, 32, 48, 64, 80];
+
+/** What a matrix may take before an overview stands beside it, px. */
+const ROOM = { width: 690, height: 430 };
+
+/** Labels are read where they can be; a matrix that is mostly empty is shown whole. */
+function firstZoom(matrix: MatrixView, cells: number): number {
+  const squares = matrix.width * matrix.height;
+  if (squares <= 64) return 80;
+  if (cells * 2 > squares) return 64;
+  const fitting = ZOOMS.filter(
+    (one) => one * matrix.width <= ROOM.width && one * matrix.height <= ROOM.height,
+  );
+  return fitting.at(-1) ?? ZOOMS[0] ?? 3;
+}
 
 /** The middle of the station: head, overview, grid, what is chosen, the tray. */
 export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixView }) {
   const edit = useEdit();
   const beads = useMemo(() => beadsOf(matrix, show.fixtures), [matrix, show.fixtures]);
   const tray = useMemo(() => notPlaced(beads, show.fixtures), [beads, show.fixtures]);
-  const [zoom, setZoom] = useState(matrix.width * matrix.height <= 64 ? 80 : 64);
+  const [zoom, setZoom] = useState(() => firstZoom(matrix, beads.length));
   const [strand, setStrand] = useState(true);
   const [arranging, setArranging] = useState(false);
   const [cursor, setCursor] = useState<Square | null>(null);
@@ -32,13 +48,34 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
   useEffect(() => watchFull(matrix.id), [matrix.id]);
 
   const params = { path: { matrix_id: matrix.id } };
-  const beadAt = (square: Square | null) =>
-    square ? beads.find((bead) => bead.x === square[0] && bead.y === square[1]) : undefined;
+  const beadAt = (square: Square | null) => (square ? beadOn(beads, square) : undefined);
+  const [picked, setPicked] = useState<Set<string>>(new Set());
+  const choose = (found: Bead[], more: boolean) =>
+    setPicked((before) => new Set([...(more ? before : []), ...found.map(keyOf)]));
+  const freely = (bead: Bead, text: string) => {
+    const read = readPlace(text);
+    if (typeof read === "string") return read;
+    const cell = { fixture: bead.fixture.id, cell: bead.cell };
+    return new Promise<string | undefined>((resolve) => {
+      void edit(
+        () => answer(client.POST("/api/matrices/{matrix_id}/free", { params, body: { cell, ...read } })),
+        (fault) => resolve(`${fault.what} ${fault.repair}`),
+      ).then((done) => done && resolve(undefined));
+    });
+  };
+  const liftPicked = () =>
+    edit(() => {
+      const cells = beads.filter((one) => picked.has(keyOf(one)));
+      const body = { squares: [], cells: cells.map((one) => ({ fixture: one.fixture.id, cell: one.cell })) };
+      return answer(client.POST("/api/matrices/{matrix_id}/lift", { params, body }));
+    }).then((done) => done && setPicked(new Set()));
   const exchange = (a: Square, b: Square) =>
     edit(() => answer(client.POST("/api/matrices/{matrix_id}/exchange", { params, body: { a, b } })));
   const lift = (square: Square) =>
     edit(() =>
-      answer(client.POST("/api/matrices/{matrix_id}/lift", { params, body: { squares: [square] } })),
+      answer(
+        client.POST("/api/matrices/{matrix_id}/lift", { params, body: { squares: [square], cells: [] } }),
+      ),
     );
   const place = async (to: Square) => {
     if (!hand || beadAt(to)) return;
@@ -58,7 +95,14 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
     };
     const step = steps[event.key];
     const at = cursor ?? [0, 0];
-    if (step)
+    if (step && event.shiftKey && cursor) {
+      const to: Square = [
+        clamp(at[0] + step[0], 0, matrix.width - 1),
+        clamp(at[1] + step[1], 0, matrix.height - 1),
+      ];
+      choose(beads.filter(inFrame(at, to)), true);
+      setCursor(to);
+    } else if (step)
       setCursor([clamp(at[0] + step[0], 0, matrix.width - 1), clamp(at[1] + step[1], 0, matrix.height - 1)]);
     else if (event.key === "Enter" && hand) void place(at);
     else if (event.key === "Enter" && held) {
@@ -68,14 +112,16 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
     else if (event.key === "Escape") {
       setHeld(null);
       setHand(null);
-    } else if (event.key === "Delete" && beadAt(at)) void lift(at);
+      setPicked(new Set());
+    } else if (event.key === "Delete" && picked.size) void liftPicked();
+    else if (event.key === "Delete" && beadAt(at)) void lift(at);
     else return;
     event.preventDefault();
   };
 
   const chosen = beadAt(cursor);
   const empty = matrix.width * matrix.height - beads.length;
-  const fits = matrix.width * zoom <= 560 && matrix.height * zoom <= 430;
+  const fits = matrix.width * zoom <= ROOM.width && matrix.height * zoom <= ROOM.height;
   return (
     <>
       <Box sx={{ display: "flex", alignItems: "center", gap: 2, px: 2, pt: 1.25, pb: 1 }}>
@@ -144,17 +190,41 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
         ) : chosen ? (
           <>
             <Num style={{ color: ink.text }}>{`${chosen.fixture.number}:${chosen.cell}`}</Num>{" "}
-            {chosen.fixture.name}, <Num>{addressOf(chosen.position)}</Num>, column {chosen.x + 1}, row{" "}
-            {chosen.y + 1}
+            {chosen.fixture.name}, <Num>{addressOf(chosen.position)}</Num>
+            {isAligned(chosen) ? (
+              <>
+                , column {chosen.x + 1}, row {chosen.y + 1}
+              </>
+            ) : (
+              ", covers"
+            )}
+            <Box component="span" sx={{ display: "inline-block", ml: 1, verticalAlign: "middle" }}>
+              <Typed
+                numeric
+                width={150}
+                label="Place and size in squares"
+                value={sayPlace(chosen)}
+                onCommit={(text) => freely(chosen, text)}
+              />
+            </Box>
             {held && ", picked up: move on and press Enter to exchange"}
           </>
         ) : cursor ? (
           `column ${cursor[0] + 1}, row ${cursor[1] + 1}: empty`
         ) : (
-          "Squares count from the top left, x to the right, y down. Drag a cell onto another to exchange them."
+          "Squares count from the top left, x to the right, y down. Drag to exchange; with Shift to choose many."
         )}
       </Box>
-      {arranging && <Arrange matrix={matrix} cursor={cursor} />}
+      {arranging && <Arrange show={show} matrix={matrix} cursor={cursor} />}
+      {(arranging || picked.size > 0) && (
+        <Picking
+          beads={beads}
+          picked={picked}
+          cursor={cursor}
+          onPick={(found) => choose(found, false)}
+          onLift={() => void liftPicked()}
+        />
+      )}
       <Box sx={{ display: "flex", minHeight: 0, flex: 1, gap: 1.5, p: 1.5 }}>
         {!fits && (
           <Overview
@@ -176,6 +246,11 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
           labels
           cursor={cursor}
           held={held}
+          chosen={picked}
+          onFrame={(from, to) => {
+            choose(beads.filter(inFrame(from, to)), true);
+            setCursor(to);
+          }}
           onCursor={setCursor}
           onClick={(square) => hand && void place(square)}
           onExchange={(a, b) => void exchange(a, b)}
