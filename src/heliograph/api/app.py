@@ -25,6 +25,7 @@ from heliograph.api.routes import (
     events,
     fixtures,
     groups,
+    looking_back,
     looks,
     matrices,
     matrix_sources,
@@ -43,6 +44,7 @@ from heliograph.api.settings import Settings
 
 ROUTES = (
     show,
+    looking_back,
     why,
     walks,
     show_files,

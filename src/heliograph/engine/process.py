@@ -24,6 +24,7 @@ from heliograph.engine.loop import Engine
 from heliograph.engine.sections import SectionStore
 from heliograph.engine.sender import Sender, open_send_socket
 from heliograph.engine.spool import Spool
+from heliograph.engine.watching import watch
 from heliograph.ipc.control import ControlServer
 from heliograph.ipc.log import start_log
 from heliograph.ipc.places import fast_folder
@@ -98,6 +99,7 @@ def main() -> None:
     threading.Thread(
         target=keep_announcing, args=(engine.sender, engine.stopping), name="announce", daemon=True
     ).start()
+    threading.Thread(target=watch, args=(engine, engine.stopping), name="watch", daemon=True).start()
     threading.Thread(target=_keep, args=(engine, spool), name="keep", daemon=True).start()
     resumed = spool.resumed
     log.info(

@@ -128,6 +128,16 @@ class FrameReader:
         except FileNotFoundError:
             return True
 
+    def newest(self) -> int:
+        """Number of the newest frame, without reading it; -1 before the first one."""
+        if not self._is_current() and not self._open():
+            return -1
+        assert self._map is not None
+        _, count, index, _ = _HEADER.unpack_from(self._map, 0)
+        _, first, slot = _layout(count)
+        before, number, _, _, _ = _SLOT.unpack_from(self._map, first + index * slot)
+        return int(number) if before else -1
+
     def read(self) -> SentFrame | None:
         if not self._is_current() and not self._open():
             return None

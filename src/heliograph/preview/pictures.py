@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import base64
 import struct
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 from uuid import UUID
 
 import numpy as np
@@ -148,6 +150,16 @@ class Preview:
             known = (matrix, squares_of(matrix))
             self._squares[matrix.id] = known
         return known[1]
+
+
+def kept_picture(show: CompiledShow, frame: SentFrame, matrix: str) -> dict[str, Any]:
+    """A matrix as a frame lit it, decoded through the patch of the frame's own show: columns, rows and base64 RGB."""
+    one = show.matrices[matrix]
+    sent = ColourReader(show.rig).read(SentValues(frame.universes, frame.sent, frame.data))
+    grid = np.zeros((3, one.width * one.height), dtype=np.float32)
+    grid[:, one.square] = sent.rgb[:, one.cell]
+    rgb = np.ascontiguousarray(to_bytes(grid).T)
+    return {"columns": one.width, "rows": one.height, "rgb": base64.b64encode(rgb.tobytes()).decode()}
 
 
 def _by_hand(rig: Rig, state: PlaybackState) -> npt.NDArray[np.bool_]:

@@ -13,6 +13,7 @@ import os
 import signal
 import threading
 import time
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -20,6 +21,8 @@ import numpy as np
 from heliograph.core.dmx import SLOTS
 from heliograph.core.errors import InputError
 from heliograph.core.playback import PlaybackState
+from heliograph.engine.compiled import CompiledShow
+from heliograph.engine.render import Renderer
 from heliograph.engine.sections import SectionStore
 from heliograph.engine.show_keeper import ShowKeeper
 from heliograph.engine.spool import SpoolReader
@@ -27,7 +30,8 @@ from heliograph.ipc.control import ControlServer, Message
 from heliograph.ipc.frames import FrameReader, SentFrame
 from heliograph.ipc.log import start_log
 from heliograph.ipc.places import fast_folder
-from heliograph.preview.pictures import Moment, Preview
+from heliograph.preview.pictures import Moment, Preview, kept_picture
+from heliograph.preview.recorder import Recorder
 from heliograph.preview.why import why
 
 NICE = 10
@@ -36,6 +40,8 @@ NICE = 10
 CLIP_LOOK_S = 0.2
 TRIES = 12
 PAUSE_S = 0.004
+RECORD_S = 0.008
+"""A frame lies in its slot for 22.7 ms: looked at nearly three times."""
 
 
 class PreviewSide:
@@ -43,9 +49,12 @@ class PreviewSide:
         fast = fast_folder(data)
         self._frames, self._spool = FrameReader(fast / "sent.frames"), SpoolReader(fast / "spool")
         folder = data / "preview" / "sections"
+        self._plain = Renderer()
         self._keeper = ShowKeeper(SectionStore(folder), data / "media" / "frames", lambda _new, _last: None)
         self._preview = Preview()
         self._lock = threading.Lock()
+        self._watched = FrameReader(fast / "sent.frames"), SpoolReader(fast / "spool")
+        self._recorder = Recorder()
 
     def answer(self, message: Message, _fds: list[int]) -> Message:
         handler = self._keeper.handlers.get(message["do"])
@@ -53,6 +62,12 @@ class PreviewSide:
             return handler(message)
         if message["do"] == "why":
             return self._why(message)
+        if message["do"] == "kept":
+            return {**self._recorder.facts(time.monotonic_ns()), "spool_behind": self._spool_behind()}
+        if message["do"] == "moment":
+            return self._kept_moment(message)
+        if message["do"] == "before":
+            return self._before(message)
         if message["do"] != "pictures":
             raise InputError(f"The preview knows no command '{message['do']}'.", where="do")
         with self._lock:
@@ -65,10 +80,11 @@ class PreviewSide:
     def _why(self, message: Message) -> Message:
         """The chain of each channel asked for, of one frame, beside what that frame carried."""
         with self._lock:
-            moment = self._moment()
-            if moment is None:
+            known = self._of_frame(int(message["at"])) if message.get("at") else self._now()
+            if known is None:
                 return {"frame": None}
-            show, frame = self._keeper.show, moment.frame
+            moment, show = known
+            frame = moment.frame
             answers = []
             for position in message["positions"]:
                 chain = why(show, moment.state, frame.show_ns, int(position), message["names"])
@@ -87,6 +103,80 @@ class PreviewSide:
                 )
         exact = moment.exact and not moment.state.freeze
         return {"frame": frame.number, "exact": exact, "frozen": moment.state.freeze, "channels": answers}
+
+    def _now(self) -> tuple[Moment, CompiledShow] | None:
+        moment = self._moment()
+        return (moment, self._keeper.show) if moment else None
+
+    def _of_frame(self, number: int) -> tuple[Moment, CompiledShow] | None:
+        """A kept frame with its own show; InputError where it or its show is gone."""
+        one = self._recorder.at(frame=number)
+        if one is None or one.number != number:
+            raise InputError(f"Frame {number} is not kept any more.", where="frame", repair="Look less far back.")
+        moment, show = self._recorder.moment(one)
+        if show is None:
+            raise InputError(f"The show that frame {number} was made of is not kept any more.", where="frame")
+        return moment, show
+
+    def _spool_behind(self) -> int | None:
+        """Frames by which the state that a restart goes on from is behind what was sent; None where there is none."""
+        with self._lock:
+            spool, newest = self._spool.read(), self._frames.newest()
+        return newest - spool[0] if spool is not None and newest >= 0 else None
+
+    def _kept_moment(self, message: Message) -> Message:
+        """A kept frame: a matrix as it was lit, or a universe as it was sent."""
+        now = time.monotonic_ns()
+        if message.get("frame") is not None:
+            one = self._recorder.at(frame=int(message["frame"]), after=bool(message.get("after")))
+        else:
+            one = self._recorder.at(steady_ns=now - int(float(message["ago_s"]) * 1e9))
+        if one is None:
+            raise InputError("No frame is kept yet.", where="frame")
+        moment, show = self._recorder.moment(one)
+        answer: Message = {
+            "frame": one.number,
+            "ago_s": round((now - one.steady_ns) / 1e9, 3),
+            "show_s": one.show_ns / 1e9,
+            "exact": one.exact and show is not None,
+            "picture": None,
+            "levels": None,
+        }
+        if message.get("matrix") and show is not None and message["matrix"] in show.matrices:
+            answer["picture"] = kept_picture(show, moment.frame, message["matrix"])
+        if message.get("universe"):
+            row = np.flatnonzero(moment.frame.universes == int(message["universe"]))
+            answer["levels"] = moment.frame.data[row[0]].tolist() if row.size else [0] * SLOTS
+        return answer
+
+    def _before(self, message: Message) -> Message:
+        """A universe as looks and masters make it: before desk, hand, walk and guard."""
+        with self._lock:
+            moment = self._moment()
+            if moment is None:
+                raise InputError("No frame has been sent yet.", where="universe")
+            show = self._keeper.show
+            own = replace(
+                moment.state, manual={}, raw={}, highlight=frozenset(), walk=None, armed=frozenset(show.rig.fixtures)
+            )
+            values = self._plain.render(show, own, moment.frame.show_ns)
+            row = np.flatnonzero(show.universes == int(message["universe"]))
+            levels = values[row[0]].tolist() if row.size else [0] * SLOTS
+        return {"frame": moment.frame.number, "levels": levels, "frozen": moment.state.freeze}
+
+    def record(self) -> None:
+        """Keeps every frame it sees, for looking back. Runs in a thread of its own."""
+        frames, spool = self._watched
+        while True:
+            time.sleep(RECORD_S)
+            newest = frames.newest()
+            if newest < 0 or not self._recorder.wants(newest, int(self._keeper.show.universes.size)):
+                continue
+            before, frame, after = spool.read(), frames.read(), spool.read()
+            if frame is None or before is None or after is None:
+                continue
+            exact = before[1] is after[1] and before[0] <= frame.number <= after[0]
+            self._recorder.add(frame, after[1], self._keeper.show, exact)
 
     def _moment(self) -> Moment | None:
         """A frame with the state it was rendered from: the state before and after reading it must be one."""
@@ -124,6 +214,7 @@ def main() -> None:
     server = ControlServer(str(data / "run" / "preview.sock"), side.answer)
     server.start()
     threading.Thread(target=side.watch_clips, name="clips", daemon=True).start()
+    threading.Thread(target=side.record, name="recorder", daemon=True).start()
     stopping.wait()
     server.close()
 

@@ -58,3 +58,8 @@ def connected() -> Iterator[None]:
             "The database does not answer, so nothing can be changed at the moment.",
             repair="It is restarted by itself; the lights go on meanwhile. Try again in a few seconds.",
         ) from error
+
+
+def database_bytes() -> int:
+    """How large the database is on disk. Inside a connection."""
+    return int(db.execute_sql("SELECT pg_database_size(current_database())").fetchone()[0])

@@ -2,7 +2,7 @@ import { type Base, written } from "../model/why";
 import { inkNow, mono } from "../theme/tokens";
 
 export const ACROSS = 24;
-export const CELL = { width: 26, height: 22 };
+export const CELL = { width: 26, height: 20 };
 export const LEFT = 34;
 export const ROWS = Math.ceil(512 / ACROSS);
 const EMITTER: Record<string, string> = { red: "#a8322b", green: "#2c7a41", blue: "#2c4fb0" };
@@ -41,7 +41,7 @@ export function paint({ canvas, values, owners, channel, base, changed }: MapSce
     if ((n - 1) % ACROSS === 0) {
       g.font = `500 11.5px ${mono}`;
       g.fillStyle = inkNow("soft");
-      g.fillText(String(n), LEFT - 8, y + 15);
+      g.fillText(String(n), LEFT - 8, y + 14);
     }
     g.fillStyle = inkNow(owner ? "row" : "ground");
     g.fillRect(x, y, CELL.width - 1, CELL.height - 2);
@@ -51,7 +51,7 @@ export function paint({ canvas, values, owners, channel, base, changed }: MapSce
     g.globalAlpha = 1;
     g.font = `500 11px ${mono}`;
     g.fillStyle = inkNow(value || owner ? "text" : "faint");
-    g.fillText(written(value, base), x + CELL.width - 3, y + 15);
+    g.fillText(written(value, base), x + CELL.width - 3, y + 14);
     if (performance.now() - (changed[n - 1] ?? 0) < CHANGE_SHOWN_MS) {
       g.fillStyle = inkNow("brass");
       g.beginPath();

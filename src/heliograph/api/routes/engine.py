@@ -10,8 +10,9 @@ from fastapi import APIRouter
 from heliograph.api import schemas
 from heliograph.api.edits import ContextOf
 from heliograph.core.dmx import SLOTS, UNIVERSE_MAX, spell_number
-from heliograph.core.errors import InputError, UnavailableError
+from heliograph.core.errors import HeliographError, InputError, UnavailableError
 from heliograph.core.rig import owners_of
+from heliograph.store.database import connected, database_bytes
 
 router = APIRouter(prefix="/api", tags=["engine"])
 
@@ -35,6 +36,36 @@ def command_engine(body: schemas.EngineCommand, context: ContextOf) -> dict[str,
 def status(context: ContextOf) -> dict[str, Any]:
     """Everything the live strip shows; a part that does not answer is null."""
     return context.live_status()
+
+
+@router.get("/health")
+def health(context: ContextOf) -> schemas.Health:
+    """What stands behind the engine: the database, its spool, network cards, frames kept to look back at."""
+    begun = time.monotonic()
+    try:
+        with connected():
+            size = database_bytes()
+        database: float | None = round((time.monotonic() - begun) * 1000, 2)
+    except UnavailableError:
+        size, database = 0, None
+    copy = context.settings.data / "engine" / "spool.kept"
+    try:
+        copied: float | None = round(time.time() - copy.stat().st_mtime, 1)
+    except OSError:
+        copied = None
+    try:
+        kept = context.preview.ask({"do": "kept"})
+    except HeliographError:
+        kept = {"seconds": 0.0, "bytes": 0, "spool_behind": None}
+    return schemas.Health(
+        database_ms=database,
+        database_bytes=size,
+        spool_behind=kept["spool_behind"],
+        spool_copy_s=copied,
+        cards=[schemas.CardHealth(name=c.name, address=c.address, up=c.up) for c in context.cards()],
+        kept_s=kept["seconds"],
+        kept_bytes=kept["bytes"],
+    )
 
 
 @router.get("/levels/{universe}")

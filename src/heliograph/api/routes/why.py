@@ -26,10 +26,10 @@ POSITIONS_MAX = 128
 
 
 @router.get("/why/{universe}/{channel}")
-def why_channel(universe: int, channel: int, context: ContextOf) -> schemas.WhyChannel:
-    """The value of a channel and the whole chain that made it."""
+def why_channel(universe: int, channel: int, context: ContextOf, frame: int | None = None) -> schemas.WhyChannel:
+    """The value of a channel and the whole chain that made it, now or in a `frame` that is still kept."""
     position = Address(universe, channel).position
-    answer = _ask(context, [position])
+    answer = _ask(context, [position], frame)
     return _view(context, answer, answer["channels"][0], position)
 
 
@@ -82,8 +82,9 @@ def _level_of(drive: DimmerDrive, value: int) -> float:
     return float(dimmer_levels(drive, coarse, np.zeros(1, dtype=np.uint8))[0])
 
 
-def _ask(context: Context, positions: list[int]) -> dict[str, Any]:
-    answer = context.preview.ask({"do": "why", "positions": positions, "names": _names(context)})
+def _ask(context: Context, positions: list[int], frame: int | None = None) -> dict[str, Any]:
+    message = {"do": "why", "positions": positions, "names": _names(context), "at": frame}
+    answer = context.preview.ask(message)
     if answer["frame"] is None:
         raise UnavailableError("No frame has been sent yet.", repair="The engine is starting; try again.")
     return answer

@@ -108,8 +108,10 @@ from heliograph.api.schemas.rig import (
     ToNumber,
 )
 from heliograph.api.schemas.show import (
+    CardHealth,
     EngineCommand,
     Event,
+    Health,
     NewShow,
     NewTemplate,
     PassBody,
@@ -131,7 +133,16 @@ from heliograph.api.schemas.walks import (
     WalkStart,
     WalkView,
 )
-from heliograph.api.schemas.why import DarkRepair, WhyChannel, WhyDark, WhyStep
+from heliograph.api.schemas.why import (
+    BeforeDesk,
+    DarkRepair,
+    KeptFrames,
+    KeptMoment,
+    KeptPicture,
+    WhyChannel,
+    WhyDark,
+    WhyStep,
+)
 
 __all__ = [
     "AddFixtures",
@@ -143,10 +154,12 @@ __all__ = [
     "Arrange",
     "AttributeView",
     "Batch",
+    "BeforeDesk",
     "BlockBody",
     "BlockPlaceView",
     "BlockView",
     "BoardBody",
+    "CardHealth",
     "CardView",
     "CellAt",
     "CellBody",
@@ -178,7 +191,11 @@ __all__ = [
     "FromPlan",
     "GroupPatch",
     "GroupView",
+    "Health",
     "Ids",
+    "KeptFrames",
+    "KeptMoment",
+    "KeptPicture",
     "KeptView",
     "LayerBody",
     "LayerPatch",

@@ -99,6 +99,25 @@ class EngineCommand(Strict):
     fixtures: list[UUID] | None = Field(None, max_length=20_000)
 
 
+class CardHealth(BaseModel):
+    name: str
+    address: str
+    up: bool
+
+
+class Health(BaseModel):
+    """`database_ms`: how long it took to answer, None where it does not. `spool_behind`: frames by which what a restart
+    would go on from is behind what is sent; `spool_copy_s`: age of its copy on disk."""
+
+    database_ms: float | None
+    database_bytes: int
+    spool_behind: int | None
+    spool_copy_s: float | None
+    cards: list[CardHealth]
+    kept_s: float
+    kept_bytes: int
+
+
 class Event(BaseModel):
     at: str
     process: str

@@ -49,3 +49,40 @@ class WhyDark(BaseModel):
     sentence: str
     repair: DarkRepair | None
     checked: list[str]
+
+
+class KeptFrames(BaseModel):
+    """Sent frames that can be looked back at: the oldest and newest number, how many `seconds` ago the oldest is."""
+
+    frames: int
+    bytes: int
+    first: int
+    last: int
+    seconds: float
+
+
+class KeptPicture(BaseModel):
+    """Rows of RGB bytes, base64."""
+
+    columns: int
+    rows: int
+    rgb: str
+
+
+class KeptMoment(BaseModel):
+    """`exact`: its state and show are known, so that it can be asked why."""
+
+    frame: int
+    ago_s: float
+    show_s: float
+    exact: bool
+    picture: KeptPicture | None
+    levels: list[int] | None
+
+
+class BeforeDesk(BaseModel):
+    """`frozen`: the output is held; these are the values of the moment in which they would go on."""
+
+    frame: int
+    levels: list[int]
+    frozen: bool

@@ -1,4 +1,4 @@
-import { Box } from "@mui/material";
+import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
 import { Cap, Num, PaneHead } from "../../components/atoms";
@@ -13,7 +13,11 @@ export function EventLog() {
   });
   return (
     <Box sx={{ borderTop: `1px solid ${ink.hair}` }}>
-      <PaneHead title="Event log" />
+      <PaneHead title="Event log">
+        <Button component="a" href="/api/events.csv" download>
+          Export
+        </Button>
+      </PaneHead>
       <Box sx={{ px: 2, pb: 2, fontSize: 13, lineHeight: "20px" }}>
         {data?.length === 0 && <Cap>Nothing has happened yet.</Cap>}
         {data?.slice(0, 60).map((event) => (

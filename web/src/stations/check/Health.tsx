@@ -1,5 +1,7 @@
 import { Box } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
 import type { WholeShow } from "../../api/client";
+import { answer, client } from "../../api/client";
 import { Cap, Num } from "../../components/atoms";
 import { useLive } from "../../stores/live";
 import { ink } from "../../theme/tokens";
@@ -8,23 +10,16 @@ import { ink } from "../../theme/tokens";
 export function Health({ show }: { show: WholeShow }) {
   const { engine, receiver } = useLive();
   const stats = engine?.stats;
+  const devices = [...new Map((receiver?.nodes ?? []).map((node) => [node.ip, node])).values()];
   const rows: [string, string, boolean?][] = stats
     ? [
         ["frames a second", (stats.frames_per_s ?? 0).toFixed(2), (stats.frames_per_s ?? 0) < 43],
-        ["skipped frames since start", String(stats.skipped), (stats.skipped ?? 0) > 0],
+        ["skipped since start", String(stats.skipped), (stats.skipped ?? 0) > 0],
         ["rendering a frame", `${stats.render_ms} ms`],
         ["sending a frame", `${stats.send_ms} ms`],
-        [
-          "late, mean and most",
-          `${stats.late_ms} and ${stats.late_max_ms} ms`,
-          (stats.late_max_ms ?? 0) > 20,
-        ],
-        ["engine's share of a core", `${((stats.processor_share ?? 0) * 100).toFixed(1)} %`],
-        [
-          "time stolen from the machine",
-          `${(stats.stolen_ticks ?? 0) * 10} ms in 1 s`,
-          (stats.stolen_ticks ?? 0) > 5,
-        ],
+        ["late, mean, most", `${stats.late_ms}, ${stats.late_max_ms} ms`, (stats.late_max_ms ?? 0) > 20],
+        ["share of a core", `${((stats.processor_share ?? 0) * 100).toFixed(1)} %`],
+        ["stolen time", `${(stats.stolen_ticks ?? 0) * 10} ms in 1 s`, (stats.stolen_ticks ?? 0) > 5],
       ]
     : [];
   return (
@@ -35,9 +30,21 @@ export function Health({ show }: { show: WholeShow }) {
       ))}
       {show.outputs.map((output) => {
         const stat = engine?.outputs.find((one) => one.id === output.id);
-        const value = stat ? `${stat.packets} sent, ${stat.errors} failed` : output.on ? "starting" : "off";
+        const failed = stat?.errors ? `, ${stat.errors} failed` : "";
+        const value = stat ? `${stat.packets} sent${failed}` : output.on ? "starting" : "off";
         return <Line key={output.id} name={output.name} value={value} bad={Boolean(stat?.last_error)} />;
       })}
+      <Behind />
+      {devices.map((node) => (
+        <Line
+          key={node.ip}
+          name={node.name}
+          value={
+            node.silent ? `silent for ${node.ago_s.toFixed(0)} s` : `answered ${node.ago_s.toFixed(1)} s ago`
+          }
+          bad={node.silent}
+        />
+      ))}
       {receiver && (
         <>
           <Line
@@ -45,7 +52,7 @@ export function Health({ show }: { show: WholeShow }) {
             value={`${receiver.counts["poll replies"] ?? 0} replies, ${receiver.counts.polls ?? 0} polls`}
           />
           <Line
-            name="malformed packets refused"
+            name="malformed, refused"
             value={String(receiver.malformed_total)}
             bad={receiver.malformed_total > 0}
           />
@@ -62,6 +69,45 @@ export function Health({ show }: { show: WholeShow }) {
     </Box>
   );
 }
+
+/** What stands behind the engine: database, spool, network cards. */
+function Behind() {
+  const { data } = useQuery({
+    queryKey: ["health"],
+    queryFn: () => answer(client.GET("/api/health")),
+    refetchInterval: BEHIND_MS,
+  });
+  if (!data) return null;
+  const { database_ms: database, spool_behind: behind, spool_copy_s: copy } = data;
+  return (
+    <>
+      <Line
+        name="database"
+        value={
+          database === null || database === undefined
+            ? "does not answer"
+            : `${database} ms, ${Math.round(data.database_bytes / 1e6)} MB`
+        }
+        bad={database === null || database === undefined}
+      />
+      <Line
+        name="spool"
+        value={typeof behind === "number" ? `${behind} behind, disk ${copy ?? "?"} s` : "nothing kept"}
+        bad={typeof behind !== "number" || behind > 2}
+      />
+      {data.cards.map((card) => (
+        <Line
+          key={card.address}
+          name={`card ${card.name}`}
+          value={`${card.address}${card.up ? "" : " down"}`}
+          bad={!card.up}
+        />
+      ))}
+    </>
+  );
+}
+
+const BEHIND_MS = 2000;
 
 function Line({ name, value, bad }: { name: string; value: string; bad?: boolean }) {
   return (

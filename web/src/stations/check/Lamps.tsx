@@ -5,7 +5,9 @@ import { Cap, Num, PaneHead } from "../../components/atoms";
 import { Choices } from "../../components/Choices";
 import { addressOf, type Bead } from "../../model/placements";
 import type { WalkView } from "../../model/walks";
+import { backPicture, useBack } from "../../stores/back";
 import { useView } from "../../stores/view";
+import { LookBack } from "./LookBack";
 import { LampsMap } from "./walk/LampsMap";
 
 export type Sight = "channels" | "lamps";
@@ -25,6 +27,8 @@ interface LampsProps {
 /** A matrix's lamps as they are lit, in place of the channels. */
 export function Lamps({ show, walk, onSight, onCell }: LampsProps) {
   const chosen = useView((view) => view.matrix);
+  const universe = useView((view) => view.universe);
+  const back = useBack((one) => one.moment !== null);
   const [over, setOver] = useState<Bead | null>(null);
   const id = walk?.matrix || chosen;
   const matrix = show.matrices.find((one) => one.id === id) ?? show.matrices[0];
@@ -58,6 +62,8 @@ export function Lamps({ show, walk, onSight, onCell }: LampsProps) {
               <Num>{`${over.fixture.number}:${over.cell}`}</Num> {over.fixture.name},{" "}
               <Num>{addressOf(over.position)}</Num>
             </>
+          ) : back ? (
+            "as it was lit then"
           ) : walk ? (
             "as sent; a click goes to that cell"
           ) : (
@@ -70,10 +76,12 @@ export function Lamps({ show, walk, onSight, onCell }: LampsProps) {
           show={show}
           matrix={matrix}
           walk={walk}
+          instead={back ? backPicture : undefined}
           onCell={setOver}
           onChoose={(bead) => onCell(bead, addressOf(bead.position))}
         />
       </Box>
+      <LookBack matrix={matrix.id} universe={universe} />
     </>
   );
 }

@@ -9,13 +9,17 @@ import { Fader } from "../../components/Fader";
 import { Typed } from "../../components/Typed";
 import { clamp } from "../../model/values";
 import type { Base } from "../../model/why";
+import { backLevels, useBack } from "../../stores/back";
 import { command, useLive, useSent, watchLevels } from "../../stores/live";
 import { levels } from "../../stores/pictures";
 import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
 import { universesOf } from "../patch/universes";
 import { SIGHTS, type Sight } from "./Lamps";
+import { LookBack } from "./LookBack";
 import { ReceivedMap } from "./ReceivedMap";
+
+const BEFORE_MS = 150;
 
 /** All 512 values of a universe as sent; the owner of a channel on hover and by the arrow keys. */
 interface MapProps {
@@ -30,7 +34,7 @@ interface MapProps {
 export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSight }: MapProps) {
   const universe = useView((view) => view.universe);
   const [base, setBase] = useState<Base>("0-255");
-  const [of, setOf] = useState<"sent" | "received">("sent");
+  const [of, setOf] = useState<"sent" | "before" | "received">("sent");
   /** A click keeps the channel while the pointer goes elsewhere, to its fader for one. */
   const [pinned, setPinned] = useState(false);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -41,6 +45,29 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
     retry: 10,
   });
   useEffect(() => watchLevels(universe), [universe]);
+  const back = useBack((one) => one.moment !== null);
+  const held = useRef<{ back: boolean; before: Uint8Array | null }>({ back: false, before: null });
+  held.current.back = back;
+  useEffect(() => {
+    held.current.before = null;
+    if (of !== "before") return;
+    let gone = false;
+    const ask = async () => {
+      const path = { universe };
+      const found = await answer(
+        client.GET("/api/levels/{universe}/before-desk", { params: { path } }),
+      ).catch(() => null);
+      if (gone) return;
+      if (found) held.current.before = Uint8Array.from(found.levels);
+      timer = setTimeout(ask, BEFORE_MS);
+    };
+    let timer = setTimeout(ask, 0);
+    return () => {
+      gone = true;
+      clearTimeout(timer);
+      held.current.before = null;
+    };
+  }, [of, universe]);
   const owners = useMemo(() => {
     const found = new Map<number, NonNullable<typeof data>["owners"]>();
     for (const owner of data?.owners ?? [])
@@ -58,7 +85,9 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
     let first = true;
     const draw = () => {
       handle = requestAnimationFrame(draw);
-      const values = levels.get(universe)?.values;
+      const values = held.current.back
+        ? backLevels.current
+        : (held.current.before ?? levels.get(universe)?.values);
       if (values) {
         const now = performance.now();
         for (let n = 0; n < 512; n++)
@@ -127,9 +156,12 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
         }
       >
         <Choices names={SIGHTS} chosen={"channels" as Sight} onChoose={onSight} />
+      </PaneHead>
+      <Box sx={{ display: "flex", justifyContent: "space-between", px: 2, pb: 0.75 }}>
         <Choices
           names={[
             ["sent", "sent"],
+            ["before", "before desk"],
             ["received", "received"],
           ]}
           chosen={of}
@@ -144,12 +176,13 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
           chosen={base}
           onChoose={setBase}
         />
-      </PaneHead>
+      </Box>
       {of === "received" ? (
         <ReceivedMap base={base} />
       ) : (
         <>
-          <Cap sx={{ px: 2, pb: 1 }}>
+          <Cap sx={{ px: 2, pb: 0.75 }}>
+            {of === "before" && "As looks and masters make it, before any desk, hand, test walk or guard. "}
             {error
               ? `${error.what} ${error.repair}`
               : data?.numbers.length
@@ -196,6 +229,7 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
             owners={owners.get(channel) ?? []}
             pinned={pinned}
           />
+          <LookBack matrix="" universe={universe} />
         </>
       )}
     </>
@@ -226,7 +260,7 @@ function OwnerLine({ universe, channel, owners, pinned }: OwnerProps) {
       sx={{
         borderTop: `1px solid ${ink.hair}`,
         px: 2,
-        py: 1.25,
+        py: 0.5,
         display: "grid",
         gridTemplateColumns: "76px 34px 56px minmax(0,1fr) 236px",
         gap: 1.5,

@@ -6,6 +6,7 @@ import { useEdit } from "../../api/show";
 import { Cap, FaultNote, Num, PaneHead } from "../../components/atoms";
 import { Field } from "../../components/Field";
 import { readCell } from "../../model/why";
+import { useBack } from "../../stores/back";
 import { command } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 
@@ -15,13 +16,16 @@ type Chain = Schemas["WhyChannel"];
 
 /** The value of a channel and every step that made it, from the bottom line of the look to the wire. */
 export function Why({ universe, channel }: { universe: number; channel: number }) {
+  const frame = useBack((back) => back.moment?.frame ?? null);
   const { data, error } = useQuery<Chain, Fault>({
-    queryKey: ["why", universe, channel],
+    queryKey: ["why", universe, channel, frame],
     queryFn: async () =>
       (await answer(
-        client.GET("/api/why/{universe}/{channel}", { params: { path: { universe, channel } } }),
+        client.GET("/api/why/{universe}/{channel}", {
+          params: { path: { universe, channel }, query: frame === null ? {} : { frame } },
+        }),
       )) as Chain,
-    refetchInterval: AGAIN_MS,
+    refetchInterval: frame === null ? AGAIN_MS : false,
     placeholderData: (before) => before,
     retry: false,
   });
@@ -29,7 +33,9 @@ export function Why({ universe, channel }: { universe: number; channel: number }
   return (
     <Box role="group" aria-label="Why">
       <PaneHead title={`Why U${universe}.${channel}`}>
-        <Cap>{right && data ? says(data) : ""}</Cap>
+        <Cap sx={{ color: frame === null ? ink.soft : ink.brass }}>
+          {right && data ? `${frame === null ? "" : "then "}${says(data)}` : ""}
+        </Cap>
       </PaneHead>
       {error && <FaultNote what={error.what} repair={error.repair} />}
       {right && data && (

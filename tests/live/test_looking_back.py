@@ -1,0 +1,93 @@
+"""The last minutes of what was sent, seen and explained again; events and health of a running Heliograph."""
+
+from __future__ import annotations
+
+import base64
+import csv
+import io
+import time
+from collections.abc import Callable
+from typing import Any
+
+import httpx
+import pytest
+
+from heliograph.core.errors import HeliographError
+from tests.conftest import Node, RunningApp, wait_for
+from tests.live.scenes import light_wall, wall_hang
+
+
+def get(app: RunningApp, path: str) -> Any:
+    return app.api().call("GET", f"/api/{path}")
+
+
+def test_a_moment_is_shown_as_the_lamps_showed_it_and_explained(app: RunningApp, node: Callable[..., Node]) -> None:
+    receiver = node("127.0.74.3", wall_hang())
+    ids = light_wall(app, "127.0.74.3", [[0, 20, 30, 40]])
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16)
+    wait_for(lambda: get(app, "back")["frames"] > 30, 10, "nothing is kept")
+    before = get(app, "back")["last"]
+    wait_for(lambda: get(app, "back")["last"] > before + 20)
+    app.engine().ask({"do": "manual", "values": {}})
+    app.api().call("PATCH", f"/api/looks/{ids['look']}/layers/{ids['layer']}", {"ramp": [[0, 200, 0, 0]]})
+    wait_for(lambda: receiver.picture() == [200, 0, 0] * 16)
+    changed = get(app, "back")["last"]
+    wait_for(lambda: get(app, "back")["last"] > changed + 10)
+
+    then = get(app, f"back/moment?frame={before}&matrix={ids['matrix']}&universe=1")
+    assert then["exact"]
+    assert base64.b64decode(then["picture"]["rgb"]) == bytes([20, 30, 40] * 16)
+    assert then["levels"][:3] == [20, 30, 40]
+    why = get(app, f"why/1/1?frame={then['frame']}")
+    assert (why["value"], why["made"], why["exact"]) == (20, 20, True)
+    assert "Dusk, line 1 paints" in why["steps"][0]["says"]
+    late = get(app, f"back/moment?ago_s=0&matrix={ids['matrix']}")
+    assert base64.b64decode(late["picture"]["rgb"]) == bytes([200, 0, 0] * 16)
+    assert late["frame"] > changed
+    with pytest.raises(HeliographError, match="is not kept any more"):
+        get(app, "why/1/1?frame=1000000000")
+
+
+def test_before_desk_is_what_looks_make(app: RunningApp, node: Callable[..., Node]) -> None:
+    receiver = node("127.0.74.4", wall_hang())
+    light_wall(app, "127.0.74.4", [[0, 20, 30, 40]])
+    app.engine().ask({"do": "raw", "values": {"1.1": 255}})
+    wait_for(lambda: receiver.picture()[0] == 255)
+    assert get(app, "levels/1")["values"][:3] == [255, 30, 40]
+    assert get(app, "levels/1/before-desk")["levels"][:3] == [20, 30, 40]
+    app.engine().ask({"do": "release"})
+
+
+def test_events_are_kept_over_a_restart_and_exported(own_app: Callable[..., RunningApp]) -> None:
+    app = own_app("127.0.84.31")
+    app.engine().ask({"do": "blackout", "on": True})
+    wait_for(lambda: any(one["text"] == "blackout on" for one in get(app, "events")), 5, "it is not told")
+    app.stop()
+    app.start()
+    wait_for(lambda: _answers(app), 60, "it does not come back")
+    told = [one["text"] for one in get(app, "events")]
+    assert "blackout on" in told
+    assert told.count("web server started") == 2
+    answer = httpx.get(f"{app.address}/api/events.csv")
+    rows = list(csv.reader(io.StringIO(answer.text)))
+    assert rows[0] == ["time (UTC)", "process", "level", "event"]
+    assert [row[3] for row in rows].count("blackout on") == 1
+    assert [row[0] for row in rows[1:]] == sorted(row[0] for row in rows[1:])
+    assert "attachment" in answer.headers["content-disposition"]
+
+
+def _answers(app: RunningApp) -> bool:
+    try:
+        return bool(get(app, "status")["engine"])
+    except OSError:
+        return False
+
+
+def test_health_tells_of_database_spool_and_cards(app: RunningApp, show: str) -> None:
+    time.sleep(0.1)
+    health = get(app, "health")
+    assert health["database_ms"] > 0
+    assert health["database_bytes"] > 1_000_000
+    assert -1 <= health["spool_behind"] <= 2
+    assert health["cards"][0]["up"]
+    assert health["kept_bytes"] >= 0
