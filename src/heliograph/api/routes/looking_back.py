@@ -28,7 +28,8 @@ def moment(
     matrix: str = "",
     universe: int = 0,
 ) -> schemas.KeptMoment:
-    """The kept frame of a number (or the nearest before or `after` it), or of so many seconds ago: a matrix as it was lit, a universe as it was sent."""
+    """The kept frame of a number (or the nearest before or `after` it), or of so many seconds ago: a matrix as it was
+    lit, a universe as it was sent."""
     if not 0 <= ago_s <= 86_400:
         raise InputError(f"{ago_s:g} s ago is not possible.", where="ago_s")
     asked = {"do": "moment", "frame": frame, "after": after, "ago_s": ago_s, "matrix": matrix, "universe": universe}
