@@ -1,10 +1,22 @@
-"""`./heliograph bench [rendering] [effects] [clips] [web_load] [preview] [rig] [survival]`: all, or those named."""
+"""`./heliograph bench [rendering] [effects] [clips] [web_load] [preview] [rig] [survival] [free_placement] [incoming]
+[large_matrix]`: all, or those named."""
 
 from __future__ import annotations
 
 import sys
 
-from bench import clips, effects, preview, rendering, rig, survival, web_load
+from bench import (
+    clips,
+    effects,
+    free_placement,
+    incoming,
+    large_matrix,
+    preview,
+    rendering,
+    rig,
+    survival,
+    web_load,
+)
 from bench.report import Report
 
 PARTS = {
@@ -14,6 +26,9 @@ PARTS = {
     "web_load": ("The engine under web load", web_load.run),
     "preview": ("Live pictures in a real browser", preview.run),
     "rig": ("2,000 fixtures edited in a real browser", rig.run),
+    "free_placement": ("Cells placed freely at 512 universes", free_placement.run),
+    "incoming": ("100 universes from the network", incoming.run),
+    "large_matrix": ("A matrix of 50,000 squares in a real browser", large_matrix.run),
     "survival": ("Processes killed while a look runs", survival.run),
 }
 

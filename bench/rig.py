@@ -165,16 +165,21 @@ def _measure(report: Report, bench: Bench) -> None:
     _row(report, "dragging one onto another", bench.drags())
 
 
+def chromium(folder: Path) -> webdriver.Chrome:
+    """A browser as the tests use it, with its profile in a folder."""
+    options = Options()
+    for switch in (*SWITCHES, f"--user-data-dir={folder / 'profile'}"):
+        options.add_argument(switch)
+    options.binary_location = shutil.which("chromium") or "/usr/bin/chromium"
+    return webdriver.Chrome(options=options, service=Service(shutil.which("chromedriver")))
+
+
 def run(report: Report) -> None:
     with tempfile.TemporaryDirectory() as folder_name:
         folder = Path(folder_name)
         folder.chmod(0o755)
         app = RunningApp(folder, "127.0.97.5")
-        options = Options()
-        for switch in (*SWITCHES, f"--user-data-dir={folder / 'profile'}"):
-            options.add_argument(switch)
-        options.binary_location = shutil.which("chromium") or "/usr/bin/chromium"
-        driver = webdriver.Chrome(options=options, service=Service(shutil.which("chromedriver")))
+        driver = chromium(folder)
         driver.set_script_timeout(30)
         try:
             _fill(app)

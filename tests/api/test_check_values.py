@@ -12,6 +12,8 @@ from uuid import uuid4
 
 import pytest
 
+from heliograph.core.errors import HeliographError
+from heliograph.core.matrix import unpack
 from tests.conftest import RunningApp, at_rest, wait_for
 
 R, G, B, A, W, UV = (f"ColorAdd_{c}" for c in ("R", "G", "B", "RY", "W", "UV"))
@@ -349,3 +351,70 @@ def test_a_dimmer_that_shares_its_channel_with_a_strobe_is_held_steady(app: Runn
         5,
         "the dimmers are not held steady",
     )
+
+
+# Grids (the trade's check values; common practice, no published source).
+
+
+def add(app: RunningApp, text: str, count: int) -> None:
+    app.api().call("POST", "/api/fixtures", {"text": text, "ids": [str(uuid4()) for _ in range(count)]})
+
+
+def grid(app: RunningApp, selection: str, width: int, height: int, **how: Any) -> str:
+    """Weaves a selection on a matrix of that size, and returns it."""
+    key = str(uuid4())
+    weave = {"selection": selection, "width": width, "height": height, **how}
+    body = {"id": key, "name": f"{width} x {height}", "width": width, "height": height, "weave": weave}
+    app.api().call("POST", "/api/matrices", body)
+    return key
+
+
+def squares(app: RunningApp, matrix: str) -> dict[int, tuple[int, int]]:
+    """Fixture number -> the square of its first cell."""
+    show = app.api().call("GET", "/api/show")
+    numbers = {one["id"]: one["number"] for one in show["fixtures"]}
+    found = next(one for one in show["matrices"] if one["id"] == matrix)
+    return {numbers[one.key.fixture]: one.square for one in unpack(found["placements"]) if one.key.cell == "1"}
+
+
+def lit_by_column(app: RunningApp, matrix: str, steps: int) -> list[list[int]]:
+    """Fixture numbers that each step of a walk by column lights."""
+    numbers = {one["id"]: one["number"] for one in fixtures(app)}
+
+    def begins() -> dict[str, Any] | None:
+        try:
+            view: dict[str, Any] = app.api().call("POST", "/api/walk", {"by": "column", "matrix": matrix})
+        except HeliographError:  # the matrix is on its way to the engine
+            return None
+        return view if view["count"] == steps else None
+
+    wait_for(begins, 5, "the walk has not the steps it should")
+    found = []
+    for step in range(steps):
+        view = app.api().call("POST", "/api/walk/go", {"to": step})
+        found.append(sorted(numbers[one["fixture"]] for one in view["cells"]))
+    app.api().call("DELETE", "/api/walk")
+    return found
+
+
+def test_sixteen_lamps_in_rows_of_four(app: RunningApp, show: str) -> None:
+    add(app, "16 x RGB lamp, from 1, at U1.1", 16)
+    at = squares(app, grid(app, "all", 4, 4))
+    assert next(one["address"] for one in fixtures(app) if one["number"] == 5) == "U1.13"
+    assert at[5] == (at[1][0], at[1][1] + 1)
+
+
+def test_six_bars_as_three_pairs_and_as_six_singles(app: RunningApp, show: str) -> None:
+    add(app, "6 x RGB lamp, from 1, at U1.1", 6)
+    pairs = grid(app, "all", 3, 2, corner="bottom left", along="columns")
+    at = squares(app, pairs)
+    assert [at[n] for n in (1, 3, 5)] == [(0, 1), (1, 1), (2, 1)]
+    assert [at[n] for n in (2, 4, 6)] == [(0, 0), (1, 0), (2, 0)]
+    assert lit_by_column(app, pairs, 3) == [[1, 2], [3, 4], [5, 6]]
+    assert lit_by_column(app, grid(app, "all", 6, 1), 6) == [[1], [2], [3], [4], [5], [6]]
+
+
+def test_two_columns_of_four_with_an_empty_column_between(app: RunningApp, show: str) -> None:
+    add(app, "8 x RGB lamp, from 1, at U1.1", 8)
+    at = squares(app, grid(app, "all", 3, 4, along="columns", gap_columns=1))
+    assert [at[n] for n in range(1, 9)] == [(x, y) for x in (0, 2) for y in range(4)]

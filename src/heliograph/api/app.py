@@ -30,6 +30,7 @@ from heliograph.api.routes import (
     matrices,
     matrix_sources,
     outputs,
+    parked,
     patch,
     plans,
     profiles,
@@ -44,6 +45,7 @@ from heliograph.api.settings import Settings
 
 ROUTES = (
     show,
+    parked,
     looking_back,
     why,
     walks,

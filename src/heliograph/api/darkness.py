@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from heliograph.api import schemas
-from heliograph.core.dmx import SLOTS, spell_number
+from heliograph.core.dmx import SLOTS, address_at, spell_number
 from heliograph.core.matrix import packed_array
 from heliograph.core.rig import RigFixture
 
@@ -199,6 +199,14 @@ def _switches(cell: DarkCell) -> Answers:
 def _hands(cell: DarkCell) -> Answers:
     if cell.lit:
         return
+    for step in cell.steps("parked"):
+        address = address_at(cell.positions[0])
+        values = {str(address_at(position))[1:]: None for position in cell.positions}
+        repair = schemas.DarkRepair(
+            label=f"Release what is parked at {address}", table="parked", id="", parent="", change={"values": values}
+        )
+        yield Cause("parked", f"{cell.said} is parked at {step['numbers']['value']}.", repair)
+        return
     for kind, says in (("raw", "by its raw fader"), ("manual", "by hand")):
         held = cell.steps(kind)
         if held:
@@ -227,6 +235,9 @@ def _dimmers(cell: DarkCell) -> Answers:
             last = explained["steps"][-1]
             held = last["kind"] in ("manual", "raw", "highlight")
             repair = _command("Release everything held by hand", {"do": "release"}) if held else None
+            if last["kind"] == "parked":
+                change = {"values": {address.removeprefix("U"): None}}
+                repair = schemas.DarkRepair(label=f"Release {address}", table="parked", id="", parent="", change=change)
             yield Cause("dimmer", f"The dimmer above it, {address}, is at 0 %. {last['says']}", repair)
             return
     if cell.dimmers:

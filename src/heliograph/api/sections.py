@@ -95,6 +95,9 @@ def all_sections(tables: dict[str, list[Record]]) -> dict[str, Section]:
         "groups": {"groups": [{k: g[k] for k in ("id", "fixtures")} for g in tables["group"]]},
         "outputs": {"outputs": [{name: o[name] for name in _OUTPUT_FIELDS} for o in tables["output"]]},
     }
+    if tables.get("parked"):
+        places = [{name: one[name] for name in ("universe", "channel", "value")} for one in tables["parked"]]
+        sections["parked"] = {"parked": places}
     for matrix in tables["matrix"]:
         sections[f"matrix:{matrix['id']}"] = {
             **{k: matrix[k] for k in ("id", "name", "width", "height")},

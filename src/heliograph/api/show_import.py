@@ -128,6 +128,14 @@ class MarkRow(Strict):
     seen: dict[str, Any] = Field(default_factory=dict)
 
 
+class ParkedRow(Strict):
+    id: UUID
+    place: int
+    universe: int = Field(ge=1, le=63_999)
+    channel: int = Field(ge=1, le=512)
+    value: int = Field(ge=0, le=255)
+
+
 MODELS: dict[str, type[BaseModel]] = {
     "profile": ProfileRow,
     "fixture": FixtureRow,
@@ -139,6 +147,7 @@ MODELS: dict[str, type[BaseModel]] = {
     "look": LookRow,
     "output": OutputRow,
     "mark": MarkRow,
+    "parked": ParkedRow,
 }
 
 

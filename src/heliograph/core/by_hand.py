@@ -7,7 +7,7 @@ colour dims with them, a manual gobo stays.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -79,6 +79,21 @@ def hand_values(rig: Rig, state: PlaybackState, levels: Floats) -> HandValues:
         found.update((positions[n - 1], value) for n, value in values.items() if positions[n - 1] >= 0)
     for key, value in state.raw.items():
         found[parse_address(key).position] = 0 if state.blackout else value
+    return _values(found)
+
+
+def with_parked(
+    rig: Rig, state: PlaybackState, levels: Floats, manual: Mapping[str, int], raw: Mapping[str, int]
+) -> HandValues:
+    """What is held by hand and, above it, what is parked (keys as in `PlaybackState`): one is held as the other."""
+    held = hand_values(rig, state, levels)
+    parked = hand_values(rig, replace(state, manual=manual, raw=raw, highlight=frozenset()), levels)
+    found = dict(zip(held.positions.tolist(), held.values.tolist(), strict=True))
+    found.update(zip(parked.positions.tolist(), parked.values.tolist(), strict=True))
+    return _values(found)
+
+
+def _values(found: Mapping[int, int]) -> HandValues:
     return HandValues(np.array(list(found), dtype=np.int64), np.array(list(found.values()), dtype=np.uint8))
 
 

@@ -19,6 +19,7 @@ from heliograph.core.colour import Floats, ramp_table
 from heliograph.core.covering import covered, is_aligned
 from heliograph.core.indexes import Index, as_slice
 from heliograph.core.layer import Layer, look_from_json
+from heliograph.core.parking import NOTHING_PARKED, Parked, plan_parked
 from heliograph.core.rig import Rig, build_rig, placed_cells
 from heliograph.effects import Canvas, Effect, complete_params, effect_named
 from heliograph.effects.orders import canvas_for
@@ -87,6 +88,7 @@ class CompiledShow:
     groups: Mapping[str, Ints] = field(default_factory=dict)
     hashes: Mapping[str, str] = field(default_factory=dict)
     tag: int = 0
+    parked: Parked = NOTHING_PARKED
 
     @property
     def universes(self) -> Ints:
@@ -122,7 +124,12 @@ def compile_show(sections: Mapping[str, Section], frames: Path, last: CompiledSh
         if last and same("rig", "groups")
         else _groups(rig, sections.get("groups", {"groups": []})["groups"])
     )
-    show = CompiledShow(rig, emission, matrices, {}, {}, outputs, groups, hashes, tag)
+    parked = (
+        last.parked
+        if last and same("rig", "parked")
+        else plan_parked(rig, sections.get("parked", {"parked": []})["parked"])
+    )
+    show = CompiledShow(rig, emission, matrices, {}, {}, outputs, groups, hashes, tag, parked)
     looks = {}
     for key, section in sections.items():
         if not key.startswith("look:"):

@@ -13,13 +13,14 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.by_hand import HandValues, hand_values
+from heliograph.core.by_hand import HandValues, with_parked
 from heliograph.core.cells import ColourGroup
 from heliograph.core.colour import Floats
 from heliograph.core.dimming import dimmer_values
 from heliograph.core.dmx import SLOTS
 from heliograph.core.extraction import HUE, SATURATION, extract
 from heliograph.core.indexes import Index, as_slice
+from heliograph.core.parking import NOTHING_PARKED, Parked
 from heliograph.core.playback import PlaybackState
 from heliograph.core.profile import Block
 from heliograph.core.response import respond
@@ -207,8 +208,13 @@ def fixture_levels(rig: Rig, groups: Mapping[str, Ints], state: PlaybackState) -
 class Emitter:
     """Fills the universes of one show; owns only buffers. `scaled` (3, N): after masters, what emitters get."""
 
-    def __init__(self, rig: Rig, emission: Emission, groups: Mapping[str, Ints]) -> None:
-        self.emission, self._rig, self._groups = emission, rig, groups
+    def __init__(
+        self, rig: Rig, emission: Emission, groups: Mapping[str, Ints], parked: Parked = NOTHING_PARKED
+    ) -> None:
+        self.emission, self._rig, self._groups, self._parked = emission, rig, groups, parked
+        steady = np.array(list(parked.steady), dtype=np.int64)
+        steady_values = np.array(list(parked.steady.values()), dtype=np.uint8)
+        self._steady = self._of_unmuted(HandValues(steady, steady_values))
         self.universes = np.zeros((emission.universes.size, SLOTS), dtype=np.uint8)
         self._scaled = np.zeros((3, rig.cell_count), dtype=np.float32)
         self._values = np.zeros(emission.size, dtype=np.uint8)
@@ -255,6 +261,8 @@ class Emitter:
             flat[emission.inverted] ^= 255
         if not alone:
             self._by_hand(flat, state)
+        elif self._parked.steady:
+            flat[self._steady[0]] = self._steady[1]
         self._walk(flat, state)
         self._guard(flat, state)
         return self.universes
@@ -287,14 +295,15 @@ class Emitter:
             self._values[at + dimmers.count + which] = values & 255
 
     def _by_hand(self, flat: Bytes, state: PlaybackState) -> None:
-        """Highlight, manual and raw values over what looks make; worked out anew only when one of them changed."""
-        if not (state.manual or state.raw or state.highlight):
+        """Highlight, manual, raw and parked values over what looks make; worked out anew only when one changed."""
+        parked = self._parked
+        if not (state.manual or state.raw or state.highlight or parked.values):
             return
         key = (state.manual, state.raw, state.highlight, state.master, state.masters, state.blackout)
         if key != self._hand_of:
             self._hand_of = key
             levels = fixture_levels(self._rig, self._groups, state)
-            self._hand = self._of_unmuted(hand_values(self._rig, state, levels))
+            self._hand = self._of_unmuted(with_parked(self._rig, state, levels, parked.manual, parked.raw))
         at, values = self._hand
         flat[at] = values
 
@@ -312,7 +321,7 @@ class Emitter:
     def _of_unmuted(self, held: HandValues) -> tuple[Ints, Bytes]:
         """(positions in the universes, values) of what leaves: nothing is held in a muted universe."""
         universes = self.emission.universes
-        there = np.isin(held.positions // SLOTS + 1, universes[~self.emission.muted])
+        there = np.isin(held.positions // SLOTS + 1, universes[~self.emission.muted])  # a parked one may have none
         return _local(universes, held.positions[there]), held.values[there]
 
     def _guard(self, flat: Bytes, state: PlaybackState) -> None:

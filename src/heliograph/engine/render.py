@@ -57,8 +57,9 @@ class Renderer:
             or show.emission is not old.emission
             or show.rig is not old.rig
             or show.groups is not old.groups
+            or show.parked is not old.parked
         ):
-            self._emitter = Emitter(show.rig, show.emission, show.groups)
+            self._emitter = Emitter(show.rig, show.emission, show.groups, show.parked)
         self._show = show
         return self._emitter
 

@@ -12,7 +12,7 @@ from uuid import UUID
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.by_hand import hand_values
+from heliograph.core.by_hand import with_parked
 from heliograph.core.colour import Floats, to_bytes
 from heliograph.core.extraction import shown
 from heliograph.core.playback import PlaybackState, RunningLook, advance
@@ -98,7 +98,9 @@ class Preview:
         if not layers:
             return
         asked = self._asked(show, state, time_ns)
-        difference = self._difference(show.rig, asked, moment) if on and moment.exact and not state.freeze else None
+        difference = (
+            self._difference(show, asked, moment) if on and moment.exact and not (state.freeze or state.walk) else None
+        )
         for matrix in {id(one.matrix): one.matrix for one in layers}.values():
             pixels = np.zeros((3, matrix.width * matrix.height), dtype=np.float32)
             painter = Painter(pixels)
@@ -123,9 +125,10 @@ class Preview:
                 asked[:, group.cells] = shown(group.recipe, asked[:, group.cells])
         return asked
 
-    def _difference(self, rig: Rig, asked: Floats, moment: Moment) -> npt.NDArray[np.int64]:
+    def _difference(self, show: CompiledShow, asked: Floats, moment: Moment) -> npt.NDArray[np.int64]:
         """(N,) the largest difference of a cell between asked and sent, in 255ths. Guarded fixtures that are not
         armed, cells held by hand and cells without an address do not count: no look asks anything of them."""
+        rig = show.rig
         if self._reader is None or self._reader[0] is not rig:
             self._reader = (rig, ColourReader(rig))
         frame = moment.frame
@@ -133,7 +136,7 @@ class Preview:
         apart = np.abs(to_bytes(sent.rgb).astype(np.int64) - to_bytes(asked).astype(np.int64)).max(axis=0, initial=0)
         held = [f.guarded and f.id not in moment.state.armed for f in rig.fixtures.values()]
         counts = sent.whole & ~np.array(held, dtype=bool)[rig.fixture_of] if held else sent.whole
-        counts &= ~_by_hand(rig, moment.state)
+        counts &= ~_by_hand(show, moment.state)
         return np.where(counts, apart, 0)
 
     def _painted(
@@ -162,11 +165,13 @@ def kept_picture(show: CompiledShow, frame: SentFrame, matrix: str) -> dict[str,
     return {"columns": one.width, "rows": one.height, "rgb": base64.b64encode(rgb.tobytes()).decode()}
 
 
-def _by_hand(rig: Rig, state: PlaybackState) -> npt.NDArray[np.bool_]:
-    """(N,) cells with an emitter or a dimmer that is held by hand."""
-    if not (state.manual or state.raw or state.highlight):
+def _by_hand(show: CompiledShow, state: PlaybackState) -> npt.NDArray[np.bool_]:
+    """(N,) cells with an emitter or a dimmer that is held by hand or parked."""
+    rig, parked = show.rig, show.parked
+    if not (state.manual or state.raw or state.highlight or parked.values):
         return np.zeros(rig.cell_count, dtype=bool)
-    held = hand_values(rig, state, np.ones(len(rig.fixtures), dtype=np.float32)).positions
+    levels = np.ones(len(rig.fixtures), dtype=np.float32)
+    held = with_parked(rig, state, levels, parked.manual, parked.raw).positions
     dimmers = np.append(np.isin(rig.dimmers.coarse, held), False)  # the last stands for "no dimmer", index -1
     cells = np.isin(rig.emitters, held).any(axis=1) | dimmers[rig.dimmers.of_cell].any(axis=1)
     return np.asarray(cells, dtype=bool)

@@ -13,7 +13,7 @@ import numpy as np
 import numpy.typing as npt
 
 from heliograph.core.attributes import word_of
-from heliograph.core.by_hand import hand_values
+from heliograph.core.by_hand import with_parked
 from heliograph.core.colour import Floats
 from heliograph.core.dimming import dimmer_values
 from heliograph.core.dmx import SLOTS, address_at
@@ -73,6 +73,9 @@ def why(show: CompiledShow, state: PlaybackState, show_ns: int, position: int, n
     walk = state.walk
     if not (walk and walk.alone):
         _held(chain, show, state, position)
+    elif position in show.parked.steady:
+        chain.value = show.parked.steady[position]
+        chain.steps.append(Step("parked", f"Parked at {chain.value}.", {"value": chain.value}))
     if walk:
         _walked(chain, show, walk, state.blackout, position)
     _guarded(chain, show, state, at)
@@ -268,16 +271,20 @@ def _factors(
 
 
 def _held(chain: Why, show: CompiledShow, state: PlaybackState, position: int) -> None:
-    if not (state.manual or state.raw or state.highlight):
+    parked = show.parked
+    if not (state.manual or state.raw or state.highlight or parked.values):
         return
-    held = hand_values(show.rig, state, fixture_levels(show.rig, show.groups, state))
+    levels = fixture_levels(show.rig, show.groups, state)
+    held = with_parked(show.rig, state, levels, parked.manual, parked.raw)
     there = np.flatnonzero(held.positions == position)
     if not there.size:
         return
     chain.value = int(held.values[there[-1]])
     address = address_at(position)
     raw = {key.removeprefix("U") for key in state.raw}
-    if f"{address.universe}.{address.channel}" in raw:
+    if position in parked.values:
+        kind, said = "parked", f"Parked at {parked.values[position]}"
+    elif f"{address.universe}.{address.channel}" in raw:
         kind, said = "raw", "Held by its raw fader"
     elif any(_holds(show, key, position) for key in state.manual):
         kind, said = "manual", "Held by hand"

@@ -161,6 +161,15 @@ class Mark(ShowRow):
     seen = BinaryJSONField(default=dict)
 
 
+class Parked(ShowRow):
+    """A channel that the show holds at a value."""
+
+    place = IntegerField()
+    universe = IntegerField()
+    channel = IntegerField()
+    value = IntegerField()
+
+
 class Edit(Row):
     id = BigAutoField()
     show = ForeignKeyField(Show)
@@ -185,5 +194,6 @@ TABLES: dict[str, type[ShowRow]] = {
     "look": Look,
     "output": Output,
     "mark": Mark,
+    "parked": Parked,
 }
 """The kinds of object an edit can change, in the order in which they may be inserted."""

@@ -20,22 +20,49 @@ export function written(value: number, base: Base): string {
   return String(base === "percent" ? Math.round((value / 255) * 100) : value);
 }
 
+/** Where a channel of a fixture's mode (from 1) lies, as "U7.53"; "" where its block is nowhere. */
+export function channelAddress(fixture: FixtureView, channel: number): string {
+  let left = channel;
+  for (const block of fixture.blocks) {
+    if (left > block.footprint) {
+      left -= block.footprint;
+      continue;
+    }
+    for (const [universe, first, last] of block.spans) {
+      if (left <= last - first + 1) return `U${universe}.${first + left - 1}`;
+      left -= last - first + 1;
+    }
+    return "";
+  }
+  return "";
+}
+
 /** What is held by hand: "<fixture>/<channel>" and "<universe>.<channel>", each with how it reads and its key. */
 export function heldLines(
   manual: Record<string, number>,
   raw: Record<string, number>,
   fixtures: FixtureView[],
-): { kind: "manual" | "raw"; key: string; says: string; value: number }[] {
+  parked: { universe: number; channel: number; value: number }[] = [],
+): { kind: "manual" | "raw" | "parked"; key: string; says: string; value: number }[] {
   const byId = new Map(fixtures.map((one) => [one.id, one]));
+  const parkedLines = parked.map((one) => ({
+    kind: "parked" as const,
+    key: `${one.universe}.${one.channel}`,
+    says: `U${one.universe}.${one.channel}, parked`,
+    value: one.value,
+  }));
   const lines = Object.entries(manual).map(([key, value]) => {
     const [id = "", channel = ""] = key.split("/");
     const fixture = byId.get(id);
-    const says = fixture ? `${fixture.number} ${fixture.name}, channel ${channel}` : "a fixture that is gone";
+    const place = fixture ? channelAddress(fixture, Number(channel)) : "";
+    const says = fixture
+      ? `${place ? `${place}, ` : ""}${fixture.number} ${fixture.name}, channel ${channel}`
+      : "a fixture that is gone";
     return { kind: "manual" as const, key, says, value, at: fixture?.number ?? 0 };
   });
   lines.sort((a, b) => a.at - b.at || a.key.localeCompare(b.key, "en", { numeric: true }));
   const faders = Object.entries(raw).map(([key, value]) => {
     return { kind: "raw" as const, key, says: `U${key.replace(/^U/, "")}, raw`, value };
   });
-  return [...lines.map(({ at: _at, ...line }) => line), ...faders];
+  return [...parkedLines, ...lines.map(({ at: _at, ...line }) => line), ...faders];
 }

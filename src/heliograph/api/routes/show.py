@@ -42,6 +42,7 @@ def get_show(author: AuthorOf) -> Response:
         "clips": [clip_view(clip, tables["look"]).model_dump() for clip in tables["clip"]],
         "ramps": [ramp_view(ramp, tables["look"]).model_dump() for ramp in tables["ramp"]],
         "marks": tables["mark"],
+        "parked": [schemas.ParkedView(**one).model_dump() for one in tables["parked"]],
         "undo": steps.undo,
         "redo": steps.redo,
     }

@@ -45,6 +45,18 @@ class RenameShow(Strict):
     name: Name
 
 
+class ParkedView(BaseModel):
+    universe: int
+    channel: int
+    value: int
+
+
+class ParkBody(Strict):
+    """ "7.53" -> 0..255, or None to release it."""
+
+    values: dict[str, int | None] = Field(max_length=5_000)
+
+
 class WholeShow(BaseModel):
     show: ShowInfo
     profiles: list[ProfileView]
@@ -57,6 +69,7 @@ class WholeShow(BaseModel):
     clips: list[ClipView]
     ramps: list[RampView]
     marks: list[MarkView]
+    parked: list[ParkedView]
     undo: str
     redo: str
 

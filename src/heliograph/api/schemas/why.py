@@ -32,10 +32,10 @@ class WhyChannel(BaseModel):
 
 
 class DarkRepair(BaseModel):
-    """One click: a PATCH of `change` on an object, or a command to the engine."""
+    """One click: a PATCH of `change` on an object, a command to the engine, or what is no longer parked."""
 
     label: str
-    table: Literal["output", "layer", "engine"]
+    table: Literal["output", "layer", "engine", "parked"]
     id: str
     parent: str
     change: dict[str, Any]

@@ -1,5 +1,6 @@
 import { Box, Button } from "@mui/material";
-import type { WholeShow } from "../../api/client";
+import { answer, client, type WholeShow } from "../../api/client";
+import { useEdit } from "../../api/show";
 import { Cap, Num, PaneHead } from "../../components/atoms";
 import { heldLines } from "../../model/why";
 import { command, useLive } from "../../stores/live";
@@ -12,12 +13,22 @@ const NOTHING: Record<string, number> = {};
 export function Held({ show }: { show: WholeShow }) {
   const manual = useLive((live) => live.engine?.state.manual ?? NOTHING);
   const raw = useLive((live) => live.engine?.state.raw ?? NOTHING);
-  const lines = heldLines(manual, raw, show.fixtures);
+  const edit = useEdit();
+  const lines = heldLines(manual, raw, show.fixtures, show.parked);
   return (
     <Box sx={{ borderTop: `1px solid ${ink.hair}` }} role="group" aria-label="Held by hand">
-      <PaneHead title="Held by hand">
+      <PaneHead title="Held by hand or parked">
         <Cap>{lines.length ? `${lines.length} channels` : "nothing"}</Cap>
-        {lines.length > 0 && <Button onClick={() => command({ do: "release" })}>Release all</Button>}
+        {lines.length > 0 && (
+          <Button
+            onClick={() => {
+              command({ do: "release" });
+              if (show.parked.length) void edit(() => answer(client.DELETE("/api/parked")));
+            }}
+          >
+            Release all
+          </Button>
+        )}
       </PaneHead>
       {lines.slice(0, SHOWN).map((line) => (
         <Box
@@ -38,7 +49,13 @@ export function Held({ show }: { show: WholeShow }) {
             variant="text"
             aria-label={`Release ${line.says}`}
             sx={{ minWidth: 0, px: 0, color: ink.brass }}
-            onClick={() => command({ do: line.kind, values: { [line.key]: null } })}
+            onClick={() =>
+              line.kind === "parked"
+                ? void edit(() =>
+                    answer(client.PUT("/api/parked", { body: { values: { [line.key]: null } } })),
+                  )
+                : command({ do: line.kind, values: { [line.key]: null } })
+            }
           >
             ×
           </Button>

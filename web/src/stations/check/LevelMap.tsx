@@ -2,6 +2,7 @@ import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { answer, client, type Fault, type WholeShow } from "../../api/client";
+import { useEdit } from "../../api/show";
 import { ACROSS, CELL, LEFT, paint, ROWS } from "../../canvas/levelPainter";
 import { Cap, Num, PaneHead, Scroll } from "../../components/atoms";
 import { Choices } from "../../components/Choices";
@@ -228,6 +229,7 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
             channel={channel}
             owners={owners.get(channel) ?? []}
             pinned={pinned}
+            parked={show.parked}
           />
           <LookBack matrix="" universe={universe} />
         </>
@@ -246,13 +248,16 @@ interface OwnerProps {
   channel: number;
   owners: Owners;
   pinned: boolean;
+  parked: WholeShow["parked"];
 }
 
 /** The channel's value, its owner, and its raw fader: it moves a lamp before any fixture exists. */
-function OwnerLine({ universe, channel, owners, pinned }: OwnerProps) {
+function OwnerLine({ universe, channel, owners, pinned, parked }: OwnerProps) {
   const value = useSent(universe, channel);
   const key = `${universe}.${channel}`;
   const raw = useLive((live) => live.engine?.state.raw[key]);
+  const edit = useEdit();
+  const isParked = parked.some((one) => one.universe === universe && one.channel === channel);
   return (
     <Box
       role="status"
@@ -262,7 +267,7 @@ function OwnerLine({ universe, channel, owners, pinned }: OwnerProps) {
         px: 2,
         py: 0.5,
         display: "grid",
-        gridTemplateColumns: "76px 34px 56px minmax(0,1fr) 236px",
+        gridTemplateColumns: "76px 34px 56px minmax(0,1fr) 200px 60px",
         gap: 1.5,
         alignItems: "center",
       }}
@@ -283,6 +288,23 @@ function OwnerLine({ universe, channel, owners, pinned }: OwnerProps) {
         onMove={(next) => command({ do: "raw", values: { [key]: next } })}
         onRelease={() => command({ do: "raw", values: { [key]: null } })}
       />
+      <Button
+        aria-pressed={isParked}
+        title={
+          isParked
+            ? "The show holds it at this value: press to release it"
+            : "Lets the show hold it at this value"
+        }
+        sx={{ minWidth: 0, px: 0.75, color: isParked ? ink.brass : ink.text }}
+        onClick={() =>
+          void edit(() => {
+            const values = { [key]: isParked ? null : value };
+            return answer(client.PUT("/api/parked", { body: { values } }));
+          }).then((done) => done && !isParked && command({ do: "raw", values: { [key]: null } }))
+        }
+      >
+        {isParked ? "Parked" : "Park"}
+      </Button>
     </Box>
   );
 }

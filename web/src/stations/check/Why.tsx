@@ -73,7 +73,7 @@ export function Why({ universe, channel }: { universe: number; channel: number }
 }
 
 /** Steps that put a value in place of what looks make. */
-const LOUD = new Set(["manual", "raw", "highlight", "guard", "muted"]);
+const LOUD = new Set(["manual", "raw", "parked", "highlight", "walk", "guard", "muted"]);
 
 function says(chain: Chain): string {
   if (!chain.sent) return "not sent";
@@ -108,6 +108,11 @@ export function WhyDark({ show, written }: { show: WholeShow; written: string })
   };
   const mend = async (repair: Schemas["DarkRepair"]) => {
     if (repair.table === "engine") command(repair.change as { do: string });
+    else if (repair.table === "parked")
+      await edit(
+        () => answer(client.PUT("/api/parked", { body: repair.change as Schemas["ParkBody"] })),
+        setFault,
+      );
     else if (repair.table === "output")
       await edit(
         () =>
