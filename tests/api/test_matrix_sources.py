@@ -138,3 +138,14 @@ def test_a_free_place_off_the_matrix_is_refused(app: RunningApp, strips: list[st
     assert places(app, key)[1, "1"] == (3.5, 1, 1, 1)
     app.api().call("POST", "/api/undo")
     assert places(app, key)[1, "1"] == (0, 0, 1, 1)
+
+
+def test_a_selection_is_a_line_at_once(app: RunningApp, strips: list[str]) -> None:
+    key = str(uuid4())
+    made = app.api().call("POST", "/api/matrices/line", {"id": key, "selection": "3, 1:5-6"})
+    assert (made["width"], made["height"], made["cells"]) == (18, 1, 18)
+    at = places(app, key)
+    assert [at[3, "1"], at[3, "16"], at[1, "5"], at[1, "6"]] == [(n, 0, 1, 1) for n in (0, 15, 16, 17)]
+    assert shown(app)["matrices"][0]["name"] == "3, 1:5-6 line"
+    with pytest.raises(HeliographError, match="nobody"):
+        app.api().call("POST", "/api/matrices/line", {"id": str(uuid4()), "selection": "nobody"})

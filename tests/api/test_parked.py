@@ -39,8 +39,9 @@ def test_it_is_held_until_it_is_released_and_can_be_undone(app: RunningApp, node
     original = app.api().call("GET", "/api/show")["show"]["id"]
     app.api().call("POST", "/api/shows", {"id": copy, "name": "Copy", "like": original})
     assert parked(app) == [(1, 1, 200), (1, 2, 0)]
+    wait_for(lambda: receiver.picture()[:3] == [200, 0, 0], 5, "it is not parked in the copy, where no look is on")
     app.api().call("DELETE", "/api/parked")
-    wait_for(lambda: receiver.picture()[:3] == [20, 30, 40], 5, "it is not released")
+    wait_for(lambda: receiver.picture()[:3] == [0, 0, 0], 5, "it is not released")
     assert parked(app) == []
 
 

@@ -14,7 +14,7 @@ from heliograph.api.darkness import DarkCell, why_dark
 from heliograph.core.rig import build_rig
 from heliograph.wire import sacn
 from tests.conftest import Node, RunningApp, at_rest, wait_for
-from tests.live.scenes import light_wall, wall_hang
+from tests.live.scenes import light_wall, start, wall_hang
 
 NODE = "127.0.77.61"
 WHITE: list[list[float]] = [[0, 255, 255, 255]]
@@ -51,6 +51,8 @@ class Scene:
         """Does what the repair says; then the lamp is lit."""
         if repair["table"] == "engine":
             self.engine(**repair["change"])
+        elif repair["table"] == "walk":
+            self.api.call("DELETE", "/api/walk")
         elif repair["table"] == "output":
             self.api.call("PATCH", f"/api/outputs/{repair['id']}", repair["change"])
         else:
@@ -222,6 +224,51 @@ def test_a_node_that_listens_one_beside_and_one_that_falls_silent(scene: Scene, 
 
 def explained(value: int, *steps: dict[str, Any]) -> dict[str, Any]:
     return {"value": value, "sent": True, "made": value, "steps": list(steps)}
+
+
+def test_a_test_walk(app: RunningApp, node: MakeNode) -> None:
+    node(NODE, wall_hang())
+    scene = Scene(app)
+    matrix = scene.ids["matrix"]
+    scene.api.call("POST", "/api/walk", {"by": "cell", "matrix": matrix})
+    scene.answers("")  # the first lamp is the one that is walked to
+    scene.api.call("POST", "/api/walk/go", {"by": 1})
+    found = scene.answers("walk")
+    assert found["sentence"] == "A test walk is on, and keeps it dark."
+    scene.repaired(found["repair"])
+
+
+def test_a_background_behind_its_own_pixels(app: RunningApp, node: MakeNode) -> None:
+    """A head whose ring of pixels hides the light of its base, asked about while the ring is lit."""
+    at_rest(app)
+    api, ids = app.api(), {name: str(uuid4()) for name in ("show", "profile", "head", "matrix", "look", "layer", "out")}
+    api.call("POST", "/api/shows", {"id": ids["show"], "name": "Ring"})
+    red = [{"attribute": "ColorAdd_R"}]
+    blocks = [
+        {"name": "Base", "shared": red, "cell_count": 0, "cell_channels": []},
+        {"name": "Ring", "shared": [], "cell_count": 1, "cell_channels": red, "hides": True},
+    ]
+    profile = {"maker": "Kittiwake Optics", "name": "Ring", "kind": "head", "modes": [{"name": "m", "blocks": blocks}]}
+    api.call("POST", "/api/profiles", {"id": ids["profile"], **profile})
+    api.call("POST", "/api/fixtures", {"text": "1 x Ring, from 701", "ids": [ids["head"]]})
+    weave = {"selection": "all", "width": 1, "height": 1}
+    api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "M", "width": 1, "height": 1, "weave": weave})
+    layer = {"id": ids["layer"], "paints": "effect", "effect": "Flat", "matrix": ids["matrix"], "ramp": WHITE}
+    api.call("POST", "/api/looks", {"id": ids["look"], "name": "L", "layers": [layer]})
+    route = {"protocol": "artnet", "mode": "unicast", "destination": NODE, "card": app.card}
+    api.call("POST", "/api/outputs", {"id": ids["out"], "name": "Out", **route})
+    receiver = node(NODE, wall_hang())
+    start(app, ids["look"])
+    app.engine().ask({"do": "manual", "values": {f"{ids['head']}/1": 200}})
+    wait_for(lambda: receiver.picture()[:2] == [200, 255], 8, "base and ring are not lit")
+
+    def kind() -> str:
+        return str(api.call("GET", f"/api/why-dark/{ids['head']}/0")["kind"])
+
+    wait_for(lambda: kind() == "hidden", 8, "it is not named")
+    app.engine().ask({"do": "stop", "look": ids["look"]})
+    wait_for(lambda: kind() == "", 8, "it is still named")
+    at_rest(app)
 
 
 def dark_cell(**fields: Any) -> DarkCell:

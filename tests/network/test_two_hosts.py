@@ -6,6 +6,7 @@ source); 10.0.1.69 is on another network, and the patch doctor says so through t
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import subprocess
@@ -58,11 +59,13 @@ def namespace() -> Iterator[str]:
         subprocess.run(["ip", "netns", "del", name], check=False, capture_output=True)
 
 
-def test_hosts_with_one_mask_see_each_other(namespace: str, tmp_path: Path) -> None:
-    tmp_path.chmod(0o755)
+@contextlib.contextmanager
+def running_inside(namespace: str, folder: Path) -> Iterator[tuple[list[str], str]]:
+    """A Heliograph in the namespace: how to run Python beside it, and its address."""
+    folder.chmod(0o755)
     inside = ["ip", "netns", "exec", namespace, sys.executable]
-    port, log = free_port(), tmp_path / "up.log"
-    command = [*inside, "-m", "heliograph.cli", "up", "--data", str(tmp_path / "data"), "--port", str(port)]
+    port, log = free_port(), folder / "up.log"
+    command = [*inside, "-m", "heliograph.cli", "up", "--data", str(folder / "data"), "--port", str(port)]
     with open(log, "wb") as out:
         app = subprocess.Popen(command, env=ENVIRONMENT, stdout=out, stderr=out, stdin=subprocess.DEVNULL)
     try:
@@ -71,14 +74,73 @@ def test_hosts_with_one_mask_see_each_other(namespace: str, tmp_path: Path) -> N
             assert app.poll() is None, log.read_text()
             assert time.monotonic() < until, log.read_text()
             time.sleep(0.1)
-        ask = [*inside, "-c", ASK, f"http://127.0.0.1:{port}"]
-        told = subprocess.run(ask, env=ENVIRONMENT, capture_output=True, text=True, timeout=60, check=False)
-        assert told.returncode == 0, told.stderr
-        near, far = json.loads(told.stdout)
+        yield inside, f"http://127.0.0.1:{port}"
     finally:
         app.send_signal(2)
         app.wait(30)
+
+
+def test_hosts_with_one_mask_see_each_other(namespace: str, tmp_path: Path) -> None:
+    with running_inside(namespace, tmp_path) as (inside, address):
+        ask = [*inside, "-c", ASK, address]
+        told = subprocess.run(ask, env=ENVIRONMENT, capture_output=True, text=True, timeout=60, check=False)
+        assert told.returncode == 0, told.stderr
+        near, far = json.loads(told.stdout)
     assert near == []
     assert [kind for kind, _ in far] == ["another subnet"]
     assert "Out sends to 10.0.1.69: none of this machine's networks (" in far[0][1]
     assert "10.0.0.1/255.255.255.0" in far[0][1]
+
+
+LIGHT = """
+import sys, time
+from uuid import uuid4
+from heliograph.core.errors import HeliographError
+from heliograph.demo.client import ApiClient
+api = ApiClient(sys.argv[1], person="tester", name="Tester")
+lamp, matrix, look = (str(uuid4()) for _ in range(3))
+api.call("POST", "/api/shows", {"id": str(uuid4()), "name": "Card"})
+api.call("POST", "/api/fixtures", {"text": "1 x RGB lamp, from 1", "ids": [lamp]})
+weave = {"selection": "all", "width": 1, "height": 1}
+api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 1, "height": 1, "weave": weave})
+layer = {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": matrix, "ramp": [[0, 9, 9, 9]]}
+api.call("POST", "/api/looks", {"id": look, "name": "L", "layers": [layer]})
+route = {"protocol": "artnet", "mode": "broadcast", "card": "10.0.0.1"}
+api.call("POST", "/api/outputs", {"id": str(uuid4()), "name": "Out", **route})
+def until(kind):
+    for _ in range(150):
+        found = None
+        try:
+            api.call("POST", "/api/engine", {"do": "start", "look": look})
+            found = api.call("GET", f"/api/why-dark/{lamp}/1")
+            if found["kind"] == kind:
+                return found["sentence"]
+        except HeliographError:
+            pass
+        time.sleep(0.1)
+    sys.exit(f"not {kind}: {found}")
+until("")
+print("lit", flush=True)
+sys.stdin.readline()
+print(until("network card"), flush=True)
+"""
+
+
+def test_a_network_card_that_is_taken_out_is_named(namespace: str, tmp_path: Path) -> None:
+    with running_inside(namespace, tmp_path) as (inside, address):
+        asking = subprocess.Popen(
+            [*inside, "-c", LIGHT, address],
+            env=ENVIRONMENT,
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+            text=True,
+        )
+        assert asking.stdout is not None
+        try:
+            assert asking.stdout.readline() == "lit\n"
+            subprocess.run(["ip", "-n", namespace, "link", "del", "card0"], check=True)
+            said, wrong = asking.communicate("taken out\n", timeout=40)
+        finally:
+            asking.kill()
+    assert said.startswith("Out cannot send from the network card 10.0.0.1"), wrong

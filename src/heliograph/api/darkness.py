@@ -197,6 +197,10 @@ def _switches(cell: DarkCell) -> Answers:
 
 
 def _hands(cell: DarkCell) -> Answers:
+    if cell.engine.get("state", {}).get("walking") and "walk" not in cell.kinds() and not cell.lit:
+        end = schemas.DarkRepair(label="End the test walk", table="walk", id="", parent="", change={})
+        yield Cause("walk", "A test walk is on, and keeps it dark.", end)
+        return
     if cell.lit:
         return
     for step in cell.steps("parked"):

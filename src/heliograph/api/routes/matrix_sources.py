@@ -16,7 +16,7 @@ from heliograph.api.views import Modes
 from heliograph.core.cell_layout import cell_points
 from heliograph.core.errors import InputError, NotFoundError
 from heliograph.core.from_points import Laid, Spot, lay
-from heliograph.core.matrix import CellKey, Placement, pack, unpack
+from heliograph.core.matrix import CellKey, Placement, check_size, pack, unpack
 from heliograph.core.profile import Mode
 from heliograph.formats.squares_svg import read_svg, write_svg
 from heliograph.store import rows
@@ -55,6 +55,17 @@ def from_plan(body: schemas.FromPlan, context: ContextOf, author: AuthorOf) -> s
                 repair="Place their fixtures on it at the Rig first.",
             )
         return _made(work, str(body.id), body.name, lay(spots, body.square), len(chosen) - len(spots))
+
+
+@router.post("/line", status_code=201)
+def line_of(body: schemas.LineOf, context: ContextOf, author: AuthorOf) -> schemas.MadeMatrix:
+    """A selection without a matrix becomes a matrix of one line at once."""
+    with editing(context, author, f"Made a line of {body.selection}"[:120]) as work:
+        cells = cells_of(str(work.show.id), body.selection)
+        check_size(len(cells), 1)
+        placements = [Placement(key, float(n), 0.0) for n, key in enumerate(cells)]
+        name = body.name or f"{body.selection.strip()} line"[:120]
+        return _made(work, str(body.id), name, Laid(len(cells), 1, placements, 1.0), 0)
 
 
 @router.post("/svg", status_code=201)

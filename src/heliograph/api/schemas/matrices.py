@@ -145,6 +145,14 @@ class FromPlan(Strict):
     square: float | None = Field(None, gt=0, le=1000)
 
 
+class LineOf(Strict):
+    """A selection as one line, in its own order. Without a `name` it is called after what was typed."""
+
+    id: UUID
+    selection: str = Field(min_length=1, max_length=500)
+    name: Name | None = None
+
+
 class MadeMatrix(BaseModel):
     """`free`: cells that do not fall on whole squares; `left_out`: cells that had no place."""
 

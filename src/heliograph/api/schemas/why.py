@@ -32,10 +32,11 @@ class WhyChannel(BaseModel):
 
 
 class DarkRepair(BaseModel):
-    """One click: a PATCH of `change` on an object, a command to the engine, or what is no longer parked."""
+    """One click: a PATCH of `change` on an object, a command to the engine, what is no longer parked, or
+    the end of the test walk."""
 
     label: str
-    table: Literal["output", "layer", "engine", "parked"]
+    table: Literal["output", "layer", "engine", "parked", "walk"]
     id: str
     parent: str
     change: dict[str, Any]

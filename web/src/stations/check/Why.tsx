@@ -9,6 +9,7 @@ import { readCell } from "../../model/why";
 import { useBack } from "../../stores/back";
 import { command } from "../../stores/live";
 import { ink } from "../../theme/tokens";
+import { stop } from "./walk/useWalk";
 
 const AGAIN_MS = 500;
 
@@ -108,6 +109,7 @@ export function WhyDark({ show, written }: { show: WholeShow; written: string })
   };
   const mend = async (repair: Schemas["DarkRepair"]) => {
     if (repair.table === "engine") command(repair.change as { do: string });
+    else if (repair.table === "walk") await stop();
     else if (repair.table === "parked")
       await edit(
         () => answer(client.PUT("/api/parked", { body: repair.change as Schemas["ParkBody"] })),

@@ -12,6 +12,7 @@ import { ClipPart } from "./ClipPart";
 import { EffectPicker } from "./EffectPicker";
 import { FittingControl } from "./FittingControl";
 import { RampControl } from "./RampControl";
+import { SelectionAsLine } from "./SelectionAsLine";
 import type { LayerEdits } from "./useLayerEdits";
 
 export type Opened =
@@ -84,11 +85,14 @@ function Inner({ show, layer, effects, opened, edits }: ControlProps) {
       );
     case "matrix":
       return (
-        <Choices
-          names={show.matrices.map((m) => [m.id, m.name])}
-          chosen={layer.matrix}
-          onChoose={(id) => commit({ matrix: id })}
-        />
+        <>
+          <Choices
+            names={show.matrices.map((m) => [m.id, m.name])}
+            chosen={layer.matrix}
+            onChoose={(id) => commit({ matrix: id })}
+          />
+          <SelectionAsLine onMade={(id) => commit({ matrix: id })} />
+        </>
       );
     case "clip":
       return (

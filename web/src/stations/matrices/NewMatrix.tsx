@@ -53,6 +53,11 @@ export function NewMatrix({ show, onEmpty, onDone }: NewMatrixProps) {
     };
     return make(id, async () => (await answer(client.POST("/api/matrices/from-plan", { body }))) as Made);
   };
+  const asLine = () => {
+    const id = newId();
+    const body = { id, selection: cells };
+    return make(id, async () => (await answer(client.POST("/api/matrices/line", { body }))) as Made);
+  };
   const fromDrawing = (file: File) => {
     const id = newId();
     const name = file.name.replace(/\.svg$/i, "").slice(0, 120) || "Drawing";
@@ -78,6 +83,7 @@ export function NewMatrix({ show, onEmpty, onDone }: NewMatrixProps) {
       <Button color="primary" onClick={onEmpty}>
         Empty, to be woven
       </Button>
+      <Button onClick={() => void asLine()}>As one line</Button>
       {plans.length > 0 && (
         <>
           <Cap sx={{ mt: 0.5 }}>from the plan</Cap>
