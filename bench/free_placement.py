@@ -30,7 +30,7 @@ def with_free_cells(sections: dict[str, Any], share: float) -> dict[str, Any]:
     chosen = dice.choice(len(placements), int(len(placements) * share), replace=False)
     for n, index in enumerate(chosen.tolist()):
         one = placements[index]
-        x, y = min(one.x, matrix["width"] - 2.5), min(one.y, matrix["height"] - 1.5)
+        x, y = min(one.x, matrix["width"] - 3.0), min(one.y, matrix["height"] - 2.0)
         placements[index] = Placement(one.key, x + 0.5, y + 0.5 * (n % 2), 2.0 if n % 4 == 0 else 1.0, 1.0)
     return {**sections, "matrix:M": {**matrix, "placements": pack(placements)}}
 

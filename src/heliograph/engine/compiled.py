@@ -173,23 +173,30 @@ def _with_frames(one: CompiledLayer, clips: Mapping[str, Section], frames: Path)
 
 
 def _matrix(rig: Rig, section: Section) -> CompiledMatrix:
-    """Cells that stand on one square come first, in address order: they need no averaging."""
+    """The canvas holds a point for each cell, in address order, then one for each square that a freely placed cell
+    covers. All cells are painted as if each stood on one square, so that they stay a run without holes: with half a
+    percent taken out of it 512 universes took 14 ms a frame instead of 4. The free ones are painted anew after that.
+    """
     cells = placed_cells(rig, section["placements"])
     width, height = int(section["width"]), int(section["height"])
     over = covered(cells, width, height)
-    aligned = is_aligned(cells)[over.owner]
-    order = np.concatenate([np.flatnonzero(aligned), np.flatnonzero(~aligned)])
-    owner, square, weight = over.owner[order], over.square[order], over.weight[order]
+    free = ~is_aligned(cells)[over.owner]
+    count = cells.cell.size
+    main = np.zeros(count, dtype=np.int64)
+    by_weight = np.argsort(over.weight, kind="stable")
+    main[over.owner[by_weight]] = over.square[by_weight]  # a free cell's own point: the square it covers most
+    owner = np.concatenate([np.arange(count, dtype=np.int64), over.owner[free]])
+    square = np.concatenate([main, over.square[free]])
     half = np.float32(0.5)
     x, y = (square % width).astype(np.float32) + half, (square // width).astype(np.float32) + half
-    plain = int(aligned.sum())
-    canvas = canvas_for(x, y, width, height, owner if plain < owner.size else None)
+    canvas = canvas_for(x, y, width, height, owner if free.any() else None)
     cell = cells.cell[owner]
     parts = []
-    for start in range(0, plain, BLOCK):
-        part = slice(start, min(start + BLOCK, plain))
+    for start in range(0, count, BLOCK):
+        part = slice(start, min(start + BLOCK, count))
         parts.append((part, as_slice(cell[part])))
-    spreads = _spreads(owner, cell, weight, plain)
+    weight = np.concatenate([np.ones(count, dtype=np.float32), over.weight[free]])
+    spreads = _spreads(owner, cell, weight, count)
     return CompiledMatrix(section["id"], section["name"], width, height, canvas, tuple(parts), square, cell, spreads)
 
 

@@ -218,16 +218,16 @@ def paint_steps(
 
 def _on_cell(one: CompiledLayer, phase: float, opacity: float, cell: int) -> tuple[Floats, float] | None:
     """Colour (3, 1) and cover 0..1 of a layer on one cell; None where its matrix does not reach it."""
-    for part, cells in one.matrix.parts:
-        there = np.flatnonzero(as_array(cells) == cell)
-        if there.size:
-            points = painted_points(one, part, phase, opacity)
-            return _nth(*points, int(there[0])) if points else None
     for spread in one.matrix.spreads:
         there = np.flatnonzero(spread.cells == cell)
         if there.size:
             points = painted_points(one, spread.part, phase, opacity)
             return _nth(*averaged(*points, spread.starts, spread.weight), int(there[0])) if points else None
+    for part, cells in one.matrix.parts:
+        there = np.flatnonzero(as_array(cells) == cell)
+        if there.size:
+            points = painted_points(one, part, phase, opacity)
+            return _nth(*points, int(there[0])) if points else None
     return None
 
 

@@ -192,9 +192,9 @@ function Thumbnails() {
           </>
         ) : walking ? (
           <Box component="a" href="/check" sx={{ color: ink.brass, display: "block" }}>
-            a test walk
+            test
             <br />
-            is on
+            walk
           </Box>
         ) : matrices.length > CAPTION_MOST ? null : matrices.length ? (
           <>

@@ -17,8 +17,8 @@ export function Held({ show }: { show: WholeShow }) {
   const lines = heldLines(manual, raw, show.fixtures, show.parked);
   return (
     <Box sx={{ borderTop: `1px solid ${ink.hair}` }} role="group" aria-label="Held by hand">
-      <PaneHead title="Held by hand or parked">
-        <Cap>{lines.length ? `${lines.length} channels` : "nothing"}</Cap>
+      <PaneHead title="Held or parked">
+        <Cap>{lines.length ? String(lines.length) : "nothing"}</Cap>
         {lines.length > 0 && (
           <Button
             onClick={() => {

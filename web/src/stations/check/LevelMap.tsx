@@ -183,7 +183,7 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
       ) : (
         <>
           <Cap sx={{ px: 2, pb: 0.75 }}>
-            {of === "before" && "As looks and masters make it, before any desk, hand, test walk or guard. "}
+            {of === "before" && "As looks make it, before hand and guard. "}
             {error
               ? `${error.what} ${error.repair}`
               : data?.numbers.length
@@ -267,7 +267,7 @@ function OwnerLine({ universe, channel, owners, pinned, parked }: OwnerProps) {
         px: 2,
         py: 0.5,
         display: "grid",
-        gridTemplateColumns: "76px 34px 56px minmax(0,1fr) 200px 60px",
+        gridTemplateColumns: "76px 34px 62px minmax(0,1fr) 196px 60px",
         gap: 1.5,
         alignItems: "center",
       }}
