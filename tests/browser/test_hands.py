@@ -149,6 +149,14 @@ def test_another_host_types_its_pass_code(own_app: Callable[..., RunningApp], br
     page.find("#pass").send_keys("guillemot", Keys.ENTER)
     page.sees("Nothing hangs here yet")
     page.sees("44.0")  # the live connection is let in too
+    page.driver.delete_all_cookies()
+    page.driver.execute_cdp_cmd(
+        "Emulation.setDeviceMetricsOverride", {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True}
+    )
+    page.driver.get(f"{running.address}/phone")
+    page.find("#pass").send_keys("guillemot", Keys.ENTER)
+    page.sees("Lights one after another")
+    assert page.driver.execute_script("return document.documentElement.scrollWidth") <= 390
 
 
 def test_what_a_deletion_takes_along_is_said_before(app: RunningApp, wall: list[str], browse: Browse) -> None:

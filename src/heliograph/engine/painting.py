@@ -37,8 +37,8 @@ class Painter:
             self.layer(one, anchor.phase_at(time_ns, beat), opacity)
 
     def layer(self, one: CompiledLayer, phase: float, opacity: float) -> None:
-        """Paints one layer at a phase in cycles. Cells that are placed freely are painted with the others first; that is
-        taken back, and they get the mean of what they cover."""
+        """Paints one layer at a phase in cycles. Cells that are placed freely are painted with the others first; that
+        is taken back, and they get the mean of what they cover."""
         kept = [self.pixels[:, spread.cells] for spread in one.matrix.spreads]
         if one.effect is None:
             self._clip(one, phase, opacity)
