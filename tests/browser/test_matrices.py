@@ -136,3 +136,14 @@ def test_one_correction_reaches_both_matrices(app: RunningApp, wall: str, browse
     wait_for(lambda: shared() == [False, True], 5, "it is not shared")
     page.drag_square((0, 0), (1, 0))
     wait_for(lambda: at(app)[1] == at(app, "Wall copy")[1] == (1, 0, 1, 1), 5, "not both are corrected")
+
+
+def test_light_it_walks_along_the_strand(app: RunningApp, wall: str, browse: Browse) -> None:
+    page = browse(app.address)
+    page.open("matrices")
+    page.click("Light it")
+    page.sees("1 of 32, Wall")
+    walk = app.api().call("GET", "/api/walk")
+    assert (walk["by"], walk["matrix"], walk["label"]) == ("cell", wall, "1:1")
+    page.click("End")
+    wait_for(lambda: not app.api().call("GET", "/api/walk")["running"], 5, "it does not end")

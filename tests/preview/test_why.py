@@ -103,11 +103,14 @@ def random_show(dice: random.Random) -> tuple[CompiledShow, PlaybackState, int]:
     ]
     matrix = {"id": "M", "name": "M", "width": side + 2, "height": side + 2, "placements": pack(placements)}
     looks = {f"look:{look}": {"id": look, "name": look, "layers": random_layers(dice, look)} for look in ("L1", "L2")}
+    spots = dice.sample(range(1, 513), dice.choice([0, 0, 12]))
+    parked = [{"universe": 1, "channel": channel, "value": dice.randrange(256)} for channel in spots]
     sections: dict[str, Any] = {
         "rig": {"modes": modes, "fixtures": fixtures},
         "matrix:M": matrix,
         "groups": {"groups": [{"id": "g", "fixtures": [f"f{n}" for n in range(0, 24, 2)]}]},
         "outputs": {"outputs": [output(count=universe, mute=dice.random() < 0.1, address=NODE, card=CARD)]},
+        "parked": {"parked": parked},
         **looks,
     }
     show = compile_show(sections, Path("/nonexistent"))
@@ -122,8 +125,8 @@ def random_show(dice: random.Random) -> tuple[CompiledShow, PlaybackState, int]:
     masters = {"g": dice.choice([1.0, 0.5, 0.0])} if dice.random() < 0.5 else {}
     if dice.random() < 0.25:
         lit_cells = {f"f{dice.randrange(24)}": dice.choice([None, (1,), (1, 2)]) for _ in range(3)}
-        spots = tuple(f"1.{dice.randint(1, 512)}" for _ in range(dice.randint(0, 3)))
-        walk = Walk(lit_cells, spots, dice.choice(["", R, G]), dice.choice([1.0, 0.4]), dice.random() < 0.6)
+        lit_spots = tuple(f"1.{dice.randint(1, 512)}" for _ in range(dice.randint(0, 3)))
+        walk = Walk(lit_cells, lit_spots, dice.choice(["", R, G]), dice.choice([1.0, 0.4]), dice.random() < 0.6)
         state = replace(state, walk=walk)
     state = replace(state, manual=held, raw=raw, highlight=lit, armed=armed, masters=masters)
     show_ns = dice.randrange(60 * SECOND)
@@ -257,7 +260,7 @@ def test_the_steps_of_ten_thousand_random_channels_come_to_the_bytes_on_the_wire
     assert seen == 10_000
     assert kinds >= {"layer", "level", "emitters", "response", "byte", "dimmer", "rest", "inverted", "guard", "muted"}
     assert kinds & {"manual", "raw"}
-    assert kinds >= {"highlight", "walk", "alone"}
+    assert kinds >= {"highlight", "walk", "alone", "parked"}
 
 
 def test_a_channel_nobody_has() -> None:

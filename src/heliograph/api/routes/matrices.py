@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from fastapi import APIRouter, Response
@@ -10,7 +11,7 @@ from heliograph.api import schemas
 from heliograph.api.choosing import choose
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.core.arranging import gap_closed, gap_opened, mirrored, placed_as_typed, read_sheet, sheet_of, shifted
-from heliograph.core.errors import InputError
+from heliograph.core.errors import InputError, NotFoundError
 from heliograph.core.matrix import (
     CellKey,
     Placement,
@@ -201,19 +202,20 @@ def copy_matrix(matrix_id: str, body: schemas.CopyMatrix, context: ContextOf, au
 @router.get("/{matrix_id}/squares.csv")
 def squares_as_sheet(matrix_id: str) -> Response:
     """The squares row by row, each as "101:5"."""
+    matrix, says = shown_matrix(matrix_id)
+    text = sheet_of(unpack(matrix["placements"]), matrix["width"], matrix["height"], says)
+    return Response(text, media_type="text/csv", headers={"content-disposition": 'attachment; filename="squares.csv"'})
+
+
+def shown_matrix(matrix_id: str) -> tuple[dict[str, Any], Callable[[Placement], str]]:
+    """A matrix of the running show, and how its cells are written: "101:5"."""
     with connected():
         show = rows.running_show()
         matrix = next((one for one in rows.all_of("matrix", show["id"]) if one["id"] == matrix_id), None)
         numbers = {one["id"]: one["number"] for one in rows.all_of("fixture", show["id"])}
     if matrix is None:
-        raise InputError("There is no such matrix.", where="matrix")
-    text = sheet_of(
-        unpack(matrix["placements"]),
-        matrix["width"],
-        matrix["height"],
-        lambda one: f"{numbers.get(one.key.fixture, 0)}:{one.key.cell}",
-    )
-    return Response(text, media_type="text/csv", headers={"content-disposition": 'attachment; filename="squares.csv"'})
+        raise NotFoundError("There is no such matrix.", where="matrix")
+    return matrix, lambda one: f"{numbers.get(one.key.fixture, 0)}:{one.key.cell}"
 
 
 @router.post("/{matrix_id}/squares")

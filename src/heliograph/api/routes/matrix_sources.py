@@ -11,7 +11,7 @@ from fastapi import APIRouter, Form, Response, UploadFile
 from heliograph.api import schemas
 from heliograph.api.choosing import choose
 from heliograph.api.edits import AuthorOf, ContextOf, editing
-from heliograph.api.routes.matrices import arranged, cells_by_number, cells_of
+from heliograph.api.routes.matrices import arranged, cells_by_number, cells_of, shown_matrix
 from heliograph.api.views import Modes
 from heliograph.core.cell_layout import cell_points
 from heliograph.core.errors import InputError, NotFoundError
@@ -20,7 +20,6 @@ from heliograph.core.matrix import CellKey, Placement, check_size, pack, unpack
 from heliograph.core.profile import Mode
 from heliograph.formats.squares_svg import read_svg, write_svg
 from heliograph.store import rows
-from heliograph.store.database import connected
 from heliograph.store.journal import Work
 from heliograph.store.rows import Record
 
@@ -109,19 +108,8 @@ def from_svg(
 @router.get("/{matrix_id}/squares.svg")
 def squares_as_svg(matrix_id: str) -> Response:
     """The arrangement as a drawing: a rectangle for each cell, named by `data-cell`."""
-    with connected():
-        show = rows.running_show()
-        matrix = next((one for one in rows.all_of("matrix", show["id"]) if one["id"] == matrix_id), None)
-        numbers = {one["id"]: one["number"] for one in rows.all_of("fixture", show["id"])}
-    if matrix is None:
-        raise NotFoundError("There is no such matrix.", where="matrix")
-    text = write_svg(
-        unpack(matrix["placements"]),
-        matrix["width"],
-        matrix["height"],
-        matrix["name"],
-        lambda one: f"{numbers.get(one.key.fixture, 0)}:{one.key.cell}",
-    )
+    matrix, says = shown_matrix(matrix_id)
+    text = write_svg(unpack(matrix["placements"]), matrix["width"], matrix["height"], matrix["name"], says)
     headers = {"content-disposition": 'attachment; filename="squares.svg"'}
     return Response(text, media_type="image/svg+xml", headers=headers)
 

@@ -1,6 +1,7 @@
 import { Box, Button, Switch } from "@mui/material";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { answer, client, type MatrixView, type WholeShow } from "../../api/client";
+import { useNavigate } from "react-router";
+import { answer, client, type MatrixView, type Schemas, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Cap, Num } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
@@ -10,6 +11,7 @@ import { clamp } from "../../model/values";
 import { watchFull } from "../../stores/live";
 import { chooseFixtures } from "../../stores/view";
 import { ink } from "../../theme/tokens";
+import { doing } from "../check/walk/useWalk";
 import { Arrange } from "./Arrange";
 import { MatrixGrid, type Square } from "./MatrixGrid";
 import { Overview } from "./Overview";
@@ -35,6 +37,7 @@ function firstZoom(matrix: MatrixView, cells: number): number {
 /** The middle of the station: head, overview, grid, what is chosen, the tray. */
 export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixView }) {
   const edit = useEdit();
+  const navigate = useNavigate();
   const beads = useMemo(() => beadsOf(matrix, show.fixtures), [matrix, show.fixtures]);
   const tray = useMemo(() => notPlaced(beads, show.fixtures), [beads, show.fixtures]);
   const [zoom, setZoom] = useState(() => firstZoom(matrix, beads.length));
@@ -119,13 +122,25 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
     event.preventDefault();
   };
 
+  const lightIt = async () => {
+    const body = {
+      by: "cell",
+      matrix: matrix.id,
+      selection: "all",
+      emitter: "",
+      level: 1,
+      alone: true,
+      seconds: 0,
+    };
+    if (await doing(client.POST("/api/walk", { body: body as Schemas["WalkStart"] }))) navigate("/check");
+  };
   const chosen = beadAt(cursor);
   const empty = matrix.width * matrix.height - beads.length;
   const fits = matrix.width * zoom <= ROOM.width && matrix.height * zoom <= ROOM.height;
   return (
     <>
       <Box sx={{ display: "flex", alignItems: "center", gap: 2, px: 2, pt: 1.25, pb: 1 }}>
-        <Box sx={{ "& input": { fontSize: 20, fontWeight: 620 }, width: 220, ml: -0.75 }}>
+        <Box sx={{ "& input": { fontSize: 20, fontWeight: 620 }, width: 176, ml: -0.75 }}>
           <Typed
             quiet
             label="Name of the matrix"
@@ -144,10 +159,14 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
           {empty > 0 && `, ${empty} empty`}
         </Cap>
         <Button
-          aria-pressed={arranging}
-          sx={{ ml: "auto" }}
-          onClick={() => setArranging((before) => !before)}
+          sx={{ ml: "auto", whiteSpace: "nowrap" }}
+          disabled={!beads.length}
+          title="Walks along the strand on the real lamps, at Check"
+          onClick={() => void lightIt()}
         >
+          Light it
+        </Button>
+        <Button aria-pressed={arranging} onClick={() => setArranging((before) => !before)}>
           Arrange
         </Button>
         <Box
