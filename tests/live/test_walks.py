@@ -273,6 +273,23 @@ def test_marks_that_cannot_be_are_refused(quay: Quay) -> None:
     call(quay, "DELETE", "walk")
 
 
+def test_a_walk_goes_on_after_the_engine_was_started_anew(quay: Quay) -> None:
+    walk(quay, matrix=quay.matrix)
+    call(quay, "POST", "walk/go", {"to": 3})
+    assert set(quay.lit()) == {(0, 6)}
+    quay.app.kill("engine")
+
+    def back() -> bool:
+        try:
+            call(quay, "GET", "walk")
+            return set(quay.lit()) == {(0, 6)}
+        except HeliographError:  # it is being started again
+            return False
+
+    wait_for(back, 20, "the walk is not lit again")
+    call(quay, "DELETE", "walk")
+
+
 def test_a_walk_ends_with_the_web_process_that_led_it(quay: Quay) -> None:
     before = quay.picture()
     walk(quay, matrix=quay.matrix)

@@ -130,6 +130,12 @@ class WalkKeeper:
         if was is not None:
             self._log.info(f"test walk over {was.over} ended", event_for_people=True)
 
+    def again(self) -> None:
+        """Lights the present step once more: an engine that was started anew knows of no walk."""
+        with self._changed:
+            if self._route is not None:
+                self._light()
+
     def lit(self) -> list[Atom]:
         """What the present step is about, to be marked: a whole fixture as its cell 0, channels by their owners."""
         with self._changed:

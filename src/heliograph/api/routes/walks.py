@@ -27,7 +27,10 @@ def get_walk(context: ContextOf) -> schemas.WalkView:
     """Where the test walk is; there is one for all people."""
     view = context.walk.view()
     if view.running:
-        view.blackout = bool(context.engine.ask({"do": "status"})["state"]["blackout"])
+        state = context.engine.ask({"do": "status"})["state"]
+        view.blackout = bool(state["blackout"])
+        if not state["walking"]:
+            context.walk.again()
     return view
 
 

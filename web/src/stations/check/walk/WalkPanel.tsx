@@ -52,7 +52,7 @@ export function WalkPanel({ show, walk }: { show: WholeShow; walk: WalkView | un
         )}
       </PaneHead>
       <WalkChoices show={show} walk={running} />
-      {running && <Now show={show} walk={running} missing={missing} onMissing={setMissing} />}
+      {running && <Now show={show} walk={running} missing={missing} />}
       <Marks show={show} walk={running} onMissing={setMissing} />
     </Box>
   );
@@ -62,7 +62,6 @@ interface NowProps {
   show: WholeShow;
   walk: WalkView;
   missing: string;
-  onMissing: (text: string) => void;
 }
 
 function Now({ show, walk, missing }: NowProps) {
