@@ -134,6 +134,8 @@ def test_one_correction_reaches_both_matrices(app: RunningApp, wall: str, browse
     page.first('[role="option"]', lambda one: one.text == "that of Wall", "no other arrangement").click()
     shared = lambda: [bool(one["shares"]) for one in app.api().call("GET", "/api/show")["matrices"]]  # noqa: E731
     wait_for(lambda: shared() == [False, True], 5, "it is not shared")
+    gone = '[role="listbox"], .MuiBackdrop-root'
+    wait_for(lambda: not page.driver.find_elements(By.CSS_SELECTOR, gone), 5, "the list still lies over the grid")
     page.drag_square((0, 0), (1, 0))
     wait_for(lambda: at(app)[1] == at(app, "Wall copy")[1] == (1, 0, 1, 1), 5, "not both are corrected")
 

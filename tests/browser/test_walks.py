@@ -36,7 +36,8 @@ def lit_now(page: Page) -> str:
 def begin(page: Page, over: str, way: str) -> None:
     page.find('[aria-label="Walk over"] , [role="combobox"]').send_keys(Keys.ENTER)
     page.first('[role="option"]', lambda one: one.text == over, f"no {over}").click()
-    wait_for(lambda: not page.driver.find_elements(By.CSS_SELECTOR, '[role="listbox"]'), 5, "it stays open")
+    gone = '[role="listbox"], .MuiBackdrop-root'
+    wait_for(lambda: not page.driver.find_elements(By.CSS_SELECTOR, gone), 5, "it stays open")
     page.first("button", lambda one: one.text == way, f"no way {way}").click()
 
 

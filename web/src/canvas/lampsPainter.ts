@@ -1,6 +1,7 @@
 import type { MarkKind } from "../model/walks";
 import type { Picture } from "../stores/pictures";
 import { inkNow } from "../theme/tokens";
+import { drawPicture } from "./drawPicture";
 import { colourAt } from "./strandPainter";
 
 export interface LampsScene {
@@ -17,6 +18,11 @@ export interface LampsScene {
   over: [number, number] | null;
 }
 
+/** More lamps than these are drawn as one image: as discs 50,000 would take the whole frame. */
+const LAMPS_MOST = 6000;
+
+const small = new OffscreenCanvas(1, 1);
+
 /** Draws a matrix as it is lit, with what was marked on its cells: each mark has a shape of its own. */
 export function paintLamps(canvas: HTMLCanvasElement, scene: LampsScene): void {
   const g = canvas.getContext("2d");
@@ -30,15 +36,23 @@ export function paintLamps(canvas: HTMLCanvasElement, scene: LampsScene): void {
   g.setTransform(ratio, 0, 0, ratio, 0, 0);
   g.fillStyle = inkNow("lamp");
   g.fillRect(0, 0, wide, high);
-  const { size } = scene;
+  const { size, picture } = scene;
   const empty = inkNow("hair");
+  const asImage = picture !== undefined && (size < 5 || scene.squares.length > LAMPS_MOST);
+  if (asImage) {
+    drawPicture(small as unknown as HTMLCanvasElement, picture.columns, picture.rows, picture.rgb);
+    g.imageSmoothingEnabled = false;
+    g.drawImage(small, 0, 0, wide, high);
+  }
   for (const one of scene.squares) {
+    const marked = scene.marks.get(`${one.x},${one.y}`);
+    if (asImage && (!marked || marked === "good")) continue;
     const [r, gr, b] = colourAt(scene.picture, Math.floor(one.x), Math.floor(one.y));
     const [x, y] = [one.x * size, one.y * size];
     const [w, h] = [one.w * size, one.h * size];
     g.fillStyle = `rgb(${r} ${gr} ${b})`;
-    if (size < 5) {
-      g.fillRect(x, y, w, h);
+    if (asImage) {
+      if (marked) sign(g, marked, x + w / 2, y + h / 2, Math.max(6, Math.min(w, h)));
       continue;
     }
     g.beginPath();
@@ -49,8 +63,7 @@ export function paintLamps(canvas: HTMLCanvasElement, scene: LampsScene): void {
       g.lineWidth = 1;
       g.stroke();
     }
-    const kind = scene.marks.get(`${one.x},${one.y}`);
-    if (kind) sign(g, kind, x + w / 2, y + h / 2, Math.min(w, h));
+    if (marked) sign(g, marked, x + w / 2, y + h / 2, Math.min(w, h));
   }
   g.strokeStyle = inkNow("brass");
   g.lineWidth = size < 14 ? 1 : 2;

@@ -8,6 +8,8 @@ import { watchFull } from "../../../stores/live";
 import { type Picture, pictures } from "../../../stores/pictures";
 import { go, mark, useAsking } from "./useWalk";
 
+const themeNow = () => document.documentElement.dataset.theme;
+
 interface LampsProps {
   show: WholeShow;
   matrix: MatrixView;
@@ -34,6 +36,7 @@ export function LampsMap({ show, matrix, walk, instead, onCell, onChoose, larges
   const size = useRef(8);
   useEffect(() => {
     let handle = 0;
+    let seen: unknown[] = [];
     const draw = () => {
       handle = requestAnimationFrame(draw);
       const { current: target } = canvas;
@@ -43,6 +46,10 @@ export function LampsMap({ show, matrix, walk, instead, onCell, onChoose, larges
       size.current = Math.max(1, Math.min(largest, w / matrix.width, h / matrix.height));
       if (size.current > 5) size.current = Math.floor(size.current * 2) / 2;
       const now = view.current;
+      const picture = instead ? instead.current : pictures.get(matrix.id);
+      const state = [picture, now.beads, now.marks, now.walk, now.over, size.current, themeNow()];
+      if (state.every((one, index) => one === seen[index]) && seen.length) return;
+      seen = state;
       target.style.width = `${Math.ceil(matrix.width * size.current)}px`;
       target.style.height = `${Math.ceil(matrix.height * size.current)}px`;
       target.dataset.cell = String(size.current);
@@ -50,7 +57,7 @@ export function LampsMap({ show, matrix, walk, instead, onCell, onChoose, larges
         width: matrix.width,
         height: matrix.height,
         size: size.current,
-        picture: instead ? instead.current : pictures.get(matrix.id),
+        picture,
         squares: now.beads,
         marks: now.marks,
         lit: now.walk?.matrix === matrix.id ? (now.walk.squares as [number, number][]) : [],

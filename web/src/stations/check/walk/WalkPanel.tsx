@@ -27,6 +27,7 @@ export function WalkPanel({ show, walk }: { show: WholeShow; walk: WalkView | un
       const key = event.key.toUpperCase();
       const kind = MARKS.find((one) => one.key === key)?.kind;
       setMissing("");
+      if (event.key.startsWith("Arrow") && target.matches("input[type=range]")) return; // a slider's own step
       if (event.key === "ArrowRight") void go({ by: 1 });
       else if (event.key === "ArrowLeft") void go({ by: -1 });
       else if (event.key === "Escape") void cancelAsk();
