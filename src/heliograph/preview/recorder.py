@@ -28,8 +28,8 @@ SHOWS_MAX = 64
 """Compiled shows kept to explain old frames: dragging one slider makes one a frame, which share nearly all."""
 
 EVERY_FRAME_UP_TO = 64
-"""Universes up to which every frame is kept; of more every fourth: packing 512 takes 2.5 ms (measured), and this process
-must stay behind everything else."""
+"""Universes up to which every frame is kept; of more every fourth: packing 512 takes 2.5 ms (measured), and this
+process must stay behind everything else."""
 
 _PACK_LEVEL = 1
 
