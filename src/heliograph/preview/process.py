@@ -40,6 +40,7 @@ NICE = 10
 CLIP_LOOK_S = 0.2
 TRIES = 12
 PAUSE_S = 0.004
+RECORD_TRIES = 3
 RECORD_S = 0.008
 """A frame lies in its slot for 22.7 ms: looked at nearly three times."""
 
@@ -172,11 +173,17 @@ class PreviewSide:
             newest = frames.newest()
             if newest < 0 or not self._recorder.wants(newest, int(self._keeper.show.universes.size)):
                 continue
-            before, frame, after = spool.read(), frames.read(), spool.read()
-            if frame is None or before is None or after is None:
-                continue
-            exact = before[1] is after[1] and before[0] <= frame.number <= after[0]
-            self._recorder.add(frame, after[1], self._keeper.show, exact)
+            exact = False
+            for _ in range(RECORD_TRIES):  # the engine may be between writing its state and the frame
+                before, frame, after = spool.read(), frames.read(), spool.read()
+                if frame is None or before is None or after is None:
+                    break
+                exact = before[1] is after[1] and before[0] <= frame.number <= after[0]
+                if exact:
+                    break
+                time.sleep(PAUSE_S)
+            if frame is not None and after is not None and self._recorder.wants(frame.number, len(frame.universes)):
+                self._recorder.add(frame, after[1], self._keeper.show, exact)
 
     def _moment(self) -> Moment | None:
         """A frame with the state it was rendered from: the state before and after reading it must be one."""
