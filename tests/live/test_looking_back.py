@@ -60,8 +60,9 @@ def test_before_desk_is_what_looks_make(app: RunningApp, node: Callable[..., Nod
     receiver = node("127.0.74.4", wall_hang())
     light_wall(app, "127.0.74.4", [[0, 20, 30, 40]])
     app.engine().ask({"do": "raw", "values": {"1.1": 255}})
-    wait_for(lambda: receiver.picture()[0] == 255)
-    assert get(app, "levels/1")["values"][:3] == [255, 30, 40]
+    app.api().call("PUT", "/api/parked", {"values": {"1.2": 7}})
+    wait_for(lambda: receiver.picture()[:2] == [255, 7], 5, "one is not held, or one not parked")
+    assert get(app, "levels/1")["values"][:3] == [255, 7, 40]
     wait_for(lambda: get(app, "levels/1/before-desk")["levels"][:3] == [20, 30, 40], 5, "before desk is another")
     assert get(app, "levels/1")["values"][0] == 255
     app.engine().ask({"do": "release"})

@@ -264,6 +264,9 @@ def test_marks_that_cannot_be_are_refused(quay: Quay) -> None:
     ):
         with pytest.raises(HeliographError, match=says):
             call(quay, "POST", "marks", body)
+    first = quay.show()["fixtures"][0]["id"]
+    marked(quay, "good", cells=[[first, 1], [first, 1]])
+    assert len(quay.show()["marks"]) == 1
     marked(quay, "dark", onward=True)
     assert [mark["cell"] for mark in quay.show()["marks"]] == list(range(1, 11))
     call(quay, "DELETE", "marks")

@@ -20,6 +20,7 @@ import numpy as np
 
 from heliograph.core.dmx import SLOTS
 from heliograph.core.errors import InputError
+from heliograph.core.parking import NOTHING_PARKED
 from heliograph.core.playback import PlaybackState
 from heliograph.engine.compiled import CompiledShow
 from heliograph.engine.render import Renderer
@@ -151,12 +152,12 @@ class PreviewSide:
         return answer
 
     def _before(self, message: Message) -> Message:
-        """A universe as looks and masters make it: before desk, hand, walk and guard."""
+        """A universe as looks and masters make it: before desk, hand, parked values, walk and guard."""
         with self._lock:
             moment = self._moment()
             if moment is None:
                 raise InputError("No frame has been sent yet.", where="universe")
-            show = self._keeper.show
+            show = replace(self._keeper.show, parked=NOTHING_PARKED)
             own = replace(
                 moment.state, manual={}, raw={}, highlight=frozenset(), walk=None, armed=frozenset(show.rig.fixtures)
             )

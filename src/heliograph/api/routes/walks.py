@@ -153,7 +153,7 @@ def _known(work: Work, atoms: list[Atom], onward: bool) -> list[Atom]:
     counts: dict[str, int] = {}
     for name, cell in choose(show, "all").atoms:
         counts[name] = max(counts.get(name, 0), cell)
-    found = [atom for atom in atoms if 0 <= atom[1] <= counts.get(atom[0], -1)]
+    found = [atom for atom in dict.fromkeys(atoms) if 0 <= atom[1] <= counts.get(atom[0], -1)]
     if not found:
         raise InputError("There is nothing here to mark.", where="cells", repair="Walk to a lamp, or choose one.")
     if onward:
