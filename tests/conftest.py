@@ -155,6 +155,8 @@ def at_rest(app: RunningApp) -> None:
     app.api().call("DELETE", "/api/walk")
     for what in ("highlight", "arm"):
         engine.ask({"do": what, "fixtures": []})
+    for one in engine.ask({"do": "status"})["state"]["left"]:
+        engine.ask({"do": "gone", "fixture": one["fixture"]})
     engine.ask({"do": "run_time"})
 
 

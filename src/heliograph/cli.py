@@ -8,8 +8,8 @@ from typing import Annotated
 
 import typer
 
+from heliograph.supervisor.options import PORT, Options
 from heliograph.supervisor.say import StartError
-from heliograph.supervisor.up import PORT, Options, Supervisor
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -17,26 +17,39 @@ app = typer.Typer(add_completion=False, no_args_is_help=True, help="Heliograph: 
 standin = typer.Typer(help="Simulated devices that speak the real protocols.", no_args_is_help=True)
 app.add_typer(standin, name="standin")
 
+Data = Annotated[Path, typer.Option(help="Where everything is kept.")]
+
+
+def _fail(error: StartError) -> typer.Exit:
+    print(error, file=sys.stderr)
+    return typer.Exit(1)
+
 
 @app.command()
 def up(
-    demo: Annotated[bool, typer.Option(help="Open the demo show and start its simulated node.")] = False,
+    demo: Annotated[bool, typer.Option(help="Open the demo show and start its simulated nodes.")] = False,
     host: Annotated[str, typer.Option(help="Where to listen; any but loopback asks for a pass code.")] = "127.0.0.1",
     port: Annotated[int, typer.Option(min=1, max=65535)] = PORT,
-    data: Annotated[Path, typer.Option(help="Where everything is kept.")] = ROOT / "data",
-    pass_code: Annotated[str, typer.Option(help="Pass code for other hosts (made up if not given).")] = "",
+    data: Data = ROOT / "data",
+    tls: Annotated[bool, typer.Option(help="Serve HTTPS, with a certificate of its own.")] = False,
+    certificate: Annotated[Path | None, typer.Option(help="Your own certificate (PEM), for HTTPS.")] = None,
+    key: Annotated[Path | None, typer.Option(help="The certificate's key (PEM).")] = None,
     card: Annotated[list[str] | None, typer.Option(help="Use only these addresses as network cards.")] = None,
     node_address: Annotated[str, typer.Option(help="Loopback address of the demo's node.")] = "127.0.0.12",
     node_page_port: Annotated[int, typer.Option(help="Port of the node's page.")] = 7660,
 ) -> None:
     """Start Heliograph and keep it running."""
+    from heliograph.supervisor.up import Supervisor
+
     dist = ROOT / "web" / "dist"
     options = Options(
         data.resolve(),
         host,
         port,
         demo,
-        pass_code,
+        tls,
+        certificate,
+        key,
         tuple(card or ()),
         dist if dist.exists() else None,
         node_address,
@@ -45,8 +58,62 @@ def up(
     try:
         Supervisor(options).run()
     except StartError as error:
-        print(error, file=sys.stderr)
-        raise typer.Exit(1) from error
+        raise _fail(error) from error
+
+
+@app.command()
+def status(data: Data = ROOT / "data") -> None:
+    """Say whether Heliograph runs, where, and what it sends."""
+    from heliograph.supervisor.running import say_status
+
+    try:
+        print(say_status(data.resolve()))
+    except StartError as error:
+        raise _fail(error) from error
+
+
+@app.command()
+def down(data: Data = ROOT / "data") -> None:
+    """End the Heliograph that runs: lights go off, lasers are safe."""
+    from heliograph.supervisor.running import end_running
+
+    try:
+        end_running(data.resolve())
+    except StartError as error:
+        raise _fail(error) from error
+    print("Heliograph has ended.")
+
+
+@app.command()
+def backup(data: Data = ROOT / "data") -> None:
+    """Write a backup of all shows; works while Heliograph runs and while it does not."""
+    from heliograph.supervisor.keeping import back_up
+
+    try:
+        made = back_up(data.resolve())
+    except StartError as error:
+        raise _fail(error) from error
+    print(f"Backup: {made}")
+
+
+@app.command()
+def restore(
+    file: Annotated[Path, typer.Argument(help="A backup: data/backups/... .backup.zip")],
+    data: Data = ROOT / "data",
+    yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = False,
+) -> None:
+    """Put a backup in place of all shows there are now; these are backed up first."""
+    from heliograph.supervisor.keeping import prepare_restore, put_back
+
+    try:
+        said = prepare_restore(data.resolve(), file)
+        print(said)
+        if not yes and not typer.confirm("Overwrite them?"):
+            raise typer.Exit(1)
+        put_back(data.resolve(), file)
+    except StartError as error:
+        raise _fail(error) from error
+    print("The backup is in place. Start with ./heliograph up.")
 
 
 @standin.command(

@@ -13,6 +13,7 @@ from heliograph.api.preview import (
     PARTLY_SENT,
     Pictures,
     cells_message,
+    decoded,
     levels_message,
     pictures_message,
     plan_pictures,
@@ -42,7 +43,7 @@ def read(message: bytes) -> tuple[tuple[int, ...], tuple[object, ...], bytes]:
 def test_a_picture_holds_the_bytes_that_were_sent() -> None:
     one = frame([1], [1])
     one.data[0, :12] = range(1, 13)
-    head, picture, rgb = read(pictures_message(plans(4, 2, 2), one, set()))
+    head, picture, rgb = read(pictures_message(decoded(plans(4, 2, 2), one), set()))
     assert head == (1, 0, 1, 0, 7, 8_000_000_000)
     assert picture == (KEY.bytes, 2, 2, 1, ALL_SENT, 0)
     assert list(rgb) == list(range(1, 13))
@@ -50,18 +51,18 @@ def test_a_picture_holds_the_bytes_that_were_sent() -> None:
 
 def test_what_was_not_sent_is_black_and_says_so() -> None:
     one = frame([1], [0], value=99)
-    _, picture, rgb = read(pictures_message(plans(4, 2, 2), one, set()))
+    _, picture, rgb = read(pictures_message(decoded(plans(4, 2, 2), one), set()))
     assert picture[4] == NOT_SENT
     assert not any(rgb)
     two = frame([1, 2], [1, 0], value=99)
-    _, picture, rgb = read(pictures_message(plans(340, 17, 20), two, set()))
+    _, picture, rgb = read(pictures_message(decoded(plans(340, 17, 20), two), set()))
     assert picture[4] == PARTLY_SENT
     assert set(rgb[: 170 * 3]) == {99}
     assert not any(rgb[170 * 3 :])
 
 
 def test_empty_squares_are_black() -> None:
-    _, picture, rgb = read(pictures_message(plans(3, 2, 2, placed=3), frame([1], [1], value=5), set()))
+    _, picture, rgb = read(pictures_message(decoded(plans(3, 2, 2, placed=3), frame([1], [1], value=5)), set()))
     assert list(rgb) == [5] * 9 + [0] * 3
     assert picture[4] == ALL_SENT
 
@@ -70,10 +71,10 @@ def test_large_matrices_are_thinned_by_whole_steps_unless_asked_in_full() -> Non
     many = plans(170 * 60, 170, 60)
     one = frame(list(range(1, 61)), [1] * 60)
     one.data[:, :510] = np.tile(np.arange(170, dtype=np.uint8).repeat(3), (60, 1))
-    _, thin, rgb = read(pictures_message(many, one, set()))
+    _, thin, rgb = read(pictures_message(decoded(many, one), set()))
     assert thin[1:4] == (85, 30, 2)
     assert list(rgb[: 85 * 3 : 3]) == list(range(0, 170, 2))
-    _, full, rgb = read(pictures_message(many, one, {KEY.bytes}))
+    _, full, rgb = read(pictures_message(decoded(many, one), {KEY.bytes}))
     assert full[1:4] == (170, 60, 1)
     assert list(rgb[: 170 * 3 : 3]) == list(range(170))
 
@@ -89,6 +90,6 @@ def test_levels_of_a_universe_and_of_one_that_is_not_there() -> None:
 def test_the_colours_of_all_cells_come_in_the_order_of_the_fixtures() -> None:
     one = frame([1], [1])
     one.data[0, :12] = range(1, 13)
-    message = cells_message(plans(4, 2, 2), one)
+    message = cells_message(decoded(plans(4, 2, 2), one))
     assert struct.unpack_from("<BBHIQq", message) == (4, 0, 0, 4, 7, 8_000_000_000)
     assert list(message[24:]) == list(range(1, 13))

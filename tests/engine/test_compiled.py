@@ -50,9 +50,10 @@ def test_the_store_reads_back_only_what_is_whole(tmp_path: Path) -> None:
     assert len(store.missing(manifest)) == 4
     for value in parts.values():
         store.add(value)  # type: ignore[arg-type]
-    store.adopt(manifest, 7)
+    store.use(manifest, 7)
+    store.keep()
     again = SectionStore(tmp_path)
     assert again.load()
-    assert (again.revision, again.sections()) == (7, parts)
+    assert (again.revision, again.sections(manifest)) == (7, parts)
     next(tmp_path.glob("*.section")).write_bytes(b"{}")
     assert not SectionStore(tmp_path).load()

@@ -150,7 +150,8 @@ def test_the_guard_holds_safe_values_above_everything_until_armed() -> None:
     assert frame(show, 0)[0, :12].tolist() == [3, 0, 0, 0] * 3
     armed = frame(show, 0, armed=frozenset({"f1"}))[0, :12].tolist()
     assert armed == [3, 0, 0, 0, 9, 255, 255, 255, 3, 0, 0, 0]
-    assert frame(show, 0, armed=frozenset({"f1"}), blackout=True)[0, 4:8].tolist() == [9, 0, 0, 0]
+    # blackout puts a laser to its safe values, not to its home (9)
+    assert frame(show, 0, armed=frozenset({"f1"}), blackout=True)[0, 4:8].tolist() == [3, 0, 0, 0]
 
 
 def test_home_values_stand_on_channels_no_pixel_drives() -> None:

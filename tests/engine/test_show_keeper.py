@@ -24,7 +24,7 @@ class Kept:
 
     def __init__(self, folder: Path) -> None:
         self.adopted: list[CompiledShow] = []
-        self.keeper = ShowKeeper(SectionStore(folder), folder, lambda new, _last: self.adopted.append(new))
+        self.keeper = ShowKeeper(SectionStore(folder), folder, lambda new, _last, _switched: self.adopted.append(new))
 
     def ask(self, kind: str, **message: Any) -> dict[str, Any]:
         return self.keeper.handlers[kind]({"do": kind, **message})

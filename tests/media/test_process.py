@@ -13,6 +13,7 @@ from PIL import Image
 
 from heliograph.core.errors import InputError
 from heliograph.engine.clips import ClipFrames, frames_path
+from heliograph.ipc.heartbeat import Heartbeat
 from heliograph.media import process
 from heliograph.media.process import Media
 from tests.browser.clips import write_clip
@@ -31,10 +32,15 @@ class Log:
     warning = info
 
 
+def heart(folder: Path) -> Heartbeat:
+    (folder / "run").mkdir(parents=True, exist_ok=True)
+    return Heartbeat(folder, "media")
+
+
 class Running:
     def __init__(self, folder: Path) -> None:
         self.folder, self.log = folder, Log()
-        self.media = Media(folder, self.log)
+        self.media = Media(folder, self.log, heart(folder))
         self._thread = threading.Thread(target=self.media.run, daemon=True)
         self._thread.start()
 
@@ -122,7 +128,7 @@ def test_proxies_left_half_made_are_swept_up(tmp_path: Path) -> None:
     (folder / "proxies").mkdir(parents=True)
     half = folder / "proxies" / "x.making"
     half.write_bytes(b"half")
-    Media(folder, Log())
+    Media(folder, Log(), heart(folder))
     assert not half.exists()
 
 

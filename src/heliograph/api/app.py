@@ -42,6 +42,7 @@ from heliograph.api.routes import (
     why,
 )
 from heliograph.api.settings import Settings
+from heliograph.ipc.heartbeat import BEAT_S, Heartbeat
 
 ROUTES = (
     show,
@@ -80,12 +81,21 @@ def create_app(settings: Settings) -> FastAPI:
     async def lifespan(_app: FastAPI) -> AsyncIterator[None]:
         context.publisher.start()
         context.begin()
-        status = asyncio.create_task(hub.run())
+        tasks = [asyncio.create_task(hub.run()), asyncio.create_task(_beat(Heartbeat(settings.data, "web")))]
         yield
-        status.cancel()
+        for task in tasks:
+            task.cancel()
         context.publisher.stop()
 
-    app = FastAPI(title="Heliograph", version=__version__, lifespan=lifespan, responses=FAULTS)  # type: ignore[arg-type]
+    app = FastAPI(
+        title="Heliograph",
+        version=__version__,
+        lifespan=lifespan,
+        responses=FAULTS,  # type: ignore[arg-type]
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+    )
     app.state.context = context
     add_fault_handlers(app)
     for module in ROUTES:
@@ -97,8 +107,14 @@ def create_app(settings: Settings) -> FastAPI:
 
     if settings.dist is not None:
         _serve_front_end(app, settings.dist)
-    app.add_middleware(AccessCheck, settings=settings)
+    app.add_middleware(AccessCheck, settings=settings, sessions=context.sessions)
     return app
+
+
+async def _beat(heart: Heartbeat) -> None:
+    while True:
+        heart.beat()
+        await asyncio.sleep(BEAT_S)
 
 
 def _serve_front_end(app: FastAPI, dist: Path) -> None:

@@ -6,6 +6,7 @@ from typing import Any
 
 from heliograph.api.preview import Pictures, plan_pictures
 from heliograph.api.publisher import Published, Publisher
+from heliograph.api.sessions import Sessions
 from heliograph.api.settings import Settings
 from heliograph.api.walking import WalkKeeper
 from heliograph.core.errors import HeliographError
@@ -14,11 +15,13 @@ from heliograph.ipc.frames import FrameReader
 from heliograph.ipc.incoming import IncomingReader
 from heliograph.ipc.places import fast_folder
 from heliograph.network.cards import Card, list_cards
+from heliograph.store.database import database_answers
 
 
 class Context:
     def __init__(self, settings: Settings) -> None:
         self.settings = settings
+        self.sessions = Sessions(settings.data / "access" / "sessions.json")
         self.engine = ControlClient(settings.socket("engine"), "engine")
         self.receiver = ControlClient(settings.socket("receiver"), "receiver", timeout_s=1.0)
         self.media = ControlClient(settings.socket("media"), "media process", timeout_s=120.0)
@@ -63,12 +66,20 @@ class Context:
 
     def live_status(self) -> dict[str, Any]:
         """What the live strip shows besides pictures; a part that does not answer is None."""
-        return {
-            "engine": _quiet(self._status_engine, {"do": "status"}),
-            "media": _quiet(self._status_media, {"do": "status"}),
-            "receiver": _quiet(self.receiver, {"do": "status"}),
-            "revision": self.publisher.current.show.get("revision"),
-        }
+        parts = {name: self.status_of(name) for name in ("engine", "media", "receiver")}
+        return {**parts, "revision": self.publisher.current.show.get("revision")}
+
+    def status_of(self, process: str) -> dict[str, Any] | None:
+        """What one process says of itself; None where it does not answer in a second."""
+        clients = {"engine": self._status_engine, "media": self._status_media, "receiver": self.receiver}
+        return _quiet(clients[process], {"do": "status"})
+
+    def command(self, message: dict[str, Any]) -> dict[str, Any]:
+        """Acts on the next frame. A lease is renewed only while the database answers too: without it nobody could
+        change what the lasers do."""
+        if message["do"] == "renew":
+            database_answers()
+        return self.engine.ask(message)
 
 
 def _quiet(client: ControlClient, message: dict[str, Any]) -> dict[str, Any] | None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import structlog
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
+from pydantic import ValidationError
 from starlette.responses import JSONResponse
 
 from heliograph.core.errors import (
@@ -12,6 +13,7 @@ from heliograph.core.errors import (
     ConflictError,
     HeliographError,
     InputError,
+    InternalError,
     NotFoundError,
     UnavailableError,
 )
@@ -22,11 +24,20 @@ STATUS: dict[type[HeliographError], int] = {
     ConflictError: 409,
     AccessError: 403,
     UnavailableError: 503,
+    InternalError: 500,
 }
 
 
-def _answer(status: int, what: str, where: str, repair: str) -> JSONResponse:
-    return JSONResponse({"what": what, "where": where, "repair": repair}, status_code=status)
+def sentence_of(error: Exception) -> dict[str, str]:
+    """An error as people are told: {"what", "where", "repair"}."""
+    if isinstance(error, HeliographError):
+        return {"what": error.what, "where": error.where, "repair": error.repair}
+    if isinstance(error, ValidationError | RequestValidationError):
+        first = error.errors()[0]
+        parts = first["loc"][1:] if isinstance(error, RequestValidationError) else first["loc"]
+        where = ".".join(str(part) for part in parts)
+        return {"what": f"{where or 'The request'}: {first['msg']}.", "where": where, "repair": ""}
+    return {"what": "Something went wrong in Heliograph itself; it is in the log.", "where": "", "repair": ""}
 
 
 def add_fault_handlers(app: FastAPI) -> None:
@@ -34,15 +45,13 @@ def add_fault_handlers(app: FastAPI) -> None:
 
     @app.exception_handler(HeliographError)
     def _ours(_request: Request, error: HeliographError) -> JSONResponse:
-        return _answer(STATUS.get(type(error), 500), error.what, error.where, error.repair)
+        return JSONResponse(sentence_of(error), status_code=STATUS.get(type(error), 500))
 
     @app.exception_handler(RequestValidationError)
     def _shape(_request: Request, error: RequestValidationError) -> JSONResponse:
-        first = error.errors()[0]
-        where = ".".join(str(part) for part in first["loc"][1:])
-        return _answer(422, f"{where or 'The request'}: {first['msg']}.", where, "")
+        return JSONResponse(sentence_of(error), status_code=422)
 
     @app.exception_handler(Exception)
     def _fault(request: Request, error: Exception) -> JSONResponse:
         log.exception("a request failed", path=request.url.path, exc_info=error)
-        return _answer(500, "Something went wrong in Heliograph itself; it is in the log.", "", "")
+        return JSONResponse(sentence_of(error), status_code=500)

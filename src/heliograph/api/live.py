@@ -1,28 +1,33 @@
-"""The live connection of a browser: pictures and levels out, gestures and commands in.
+"""The live connection of a browser: pictures and levels out, commands in.
 
-Binary messages go out at most 30 times a second, newest first: a slow browser misses frames, it is
-never behind. JSON messages tell what changed and what plays.
+Binary messages go out at most 30 times a second, newest first. JSON messages tell what changed and what plays. Every
+browser has an outbox of its own, and commands a few threads of their own: whoever is slow delays nobody else.
 """
 
 from __future__ import annotations
 
 import asyncio
-import base64
 import contextlib
 import itertools
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID
 
 import orjson
-from starlette.concurrency import run_in_threadpool
+from pydantic import ValidationError
 from starlette.websockets import WebSocket, WebSocketDisconnect
 
+from heliograph.api.access import role_of
 from heliograph.api.context import Context
-from heliograph.api.preview import cells_message, levels_message, pictures_message
+from heliograph.api.faults import sentence_of
+from heliograph.api.live_outbox import Outbox
+from heliograph.api.live_pictures import LEVELS_WATCHED, LOOKS_SHOWN, LivePictures, Watched
+from heliograph.api.schemas.commands import COMMAND, Command, EndGesture, Gesture, Highlight, as_message
 from heliograph.core.dmx import UNIVERSE_MAX
-from heliograph.core.errors import HeliographError
+from heliograph.core.errors import AccessError, HeliographError
+from heliograph.core.roles import Role, may, refusal
 
 PICTURE_S = 1 / 30
 HANDED_S = 2.0
@@ -33,11 +38,12 @@ PREVIEW_S = 1 / 10
 NO_MESSAGE = 1003
 """Close code for data that cannot be accepted (RFC 6455, 7.4.1)."""
 
-LEVELS_WATCHED = 32
-"""Universes whose values go out at once: 32 at 30 a second are half a megabyte a second."""
+TOO_MANY = 1013
+"""Close code "try again later" (registered with IANA for RFC 6455)."""
 
-LOOKS_SHOWN = 24
-"""Looks of the list that move at once; the others show when they are scrolled to."""
+BROWSERS_MAX = 200
+COMMAND_THREADS = 4
+PARTS = ("engine", "media", "receiver")
 
 
 @dataclass(slots=True, eq=False)
@@ -45,15 +51,11 @@ class Browser:
     """One connected browser and what it wants to see."""
 
     socket: WebSocket
+    outbox: Outbox
+    role: Role
     key: str = ""
     name: str = ""
-    full: set[bytes] = field(default_factory=set)
-    levels: set[int] = field(default_factory=set)
-    pictures: bool = True
-    cells: bool = False
-    look: str = ""
-    looks: list[str] = field(default_factory=list)
-    seen_frame: int = -1
+    watched: Watched = field(default_factory=Watched)
     gestures: dict[str, int] = field(default_factory=dict)
     """Looks being moved by this browser, and which of all moves was the last."""
     highlights: bool = False
@@ -66,134 +68,185 @@ class LiveHub:
         self._context = context
         self.browsers: set[Browser] = set()
         self._loop: asyncio.AbstractEventLoop | None = None
-        self._status: dict[str, Any] = {}
+        self._parts: dict[str, Any] = dict.fromkeys(PARTS)
         self._endings: set[asyncio.Task[None]] = set()
         self._moves = itertools.count()
+        self._pictures = LivePictures(context)
+        self._commands = ThreadPoolExecutor(COMMAND_THREADS, "live-command")
+        self._slow = ThreadPoolExecutor(2, "live-slow")
+        self._threads = {
+            name: ThreadPoolExecutor(1, f"live-{name}") for name in (*PARTS, "pictures", "previews", "renew")
+        }
 
     def tell(self, message: dict[str, Any]) -> None:
         """Sends a JSON message to everybody; safe from any thread."""
         if self._loop is not None:
-            self._loop.call_soon_threadsafe(lambda: asyncio.ensure_future(self._tell(message)))
+            text = orjson.dumps(message).decode()
+            self._loop.call_soon_threadsafe(self._tell, text)
 
-    async def _tell(self, message: dict[str, Any]) -> None:
-        text = orjson.dumps(message).decode()
-        for browser in list(self.browsers):
-            with contextlib.suppress(Exception):
-                await browser.socket.send_text(text)
+    def _tell(self, text: str) -> None:
+        for browser in self.browsers:
+            browser.outbox.tell(text)
 
     async def run(self) -> None:
-        """Status of all processes, four times a second, for all browsers at once."""
+        """Everything that goes to all browsers, until cancelled."""
         self._loop = asyncio.get_running_loop()
+        async with asyncio.TaskGroup() as group:
+            for name in PARTS:
+                group.create_task(self._ask_part(name))
+            for task in (self._send_status, self._send_pictures, self._send_previews):
+                group.create_task(task())
+
+    async def _in(self, thread: str, run: Callable[..., Any], *arguments: Any) -> Any:
+        return await asyncio.get_running_loop().run_in_executor(self._threads[thread], run, *arguments)
+
+    async def _ask_part(self, name: str) -> None:
+        """Keeps the newest status of one process, which may hang without holding up the others'."""
         while True:
             if self.browsers:
-                self._status = await run_in_threadpool(self._context.live_status)
-                self._status["people"] = len({browser.key or id(browser) for browser in self.browsers})
-                await self._tell({"type": "status", **self._status})
+                self._parts[name] = await self._in(name, self._context.status_of, name)
             await asyncio.sleep(STATUS_S)
+
+    async def _send_status(self) -> None:
+        while True:
+            if self.browsers:
+                people = len({browser.key or id(browser) for browser in self.browsers})
+                revision = self._context.publisher.current.show.get("revision")
+                facts = {"type": "status", **self._parts, "revision": revision, "people": people}
+                text = orjson.dumps(facts).decode()
+                for browser in self.browsers:
+                    browser.outbox.show("status", text)
+            await asyncio.sleep(STATUS_S)
+
+    async def _send_pictures(self) -> None:
+        clock = asyncio.get_running_loop()
+        due = clock.time()
+        while True:
+            browsers = list(self.browsers)
+            if browsers:
+                made = await self._in("pictures", self._pictures.made, [one.watched for one in browsers])
+                for browser, messages in zip(browsers, made or (), strict=False):
+                    for kind, message in messages.items():
+                        browser.outbox.show(kind, message)
+            due = max(due + PICTURE_S, clock.time())  # on a grid: a sleep after the work would drift to 24 a second
+            await asyncio.sleep(due - clock.time())
+
+    async def _send_previews(self) -> None:
+        """Pictures from the preview process, as fast as it makes them but at most ten a second; those who look at the
+        same share them."""
+        clock = asyncio.get_running_loop()
+        while True:
+            due = clock.time() + PREVIEW_S
+            wanted: dict[tuple[str, tuple[str, ...]], list[Browser]] = {}
+            for browser in self.browsers:
+                if browser.watched.previews is not None:
+                    wanted.setdefault(browser.watched.previews, []).append(browser)
+            for (look, looks), watchers in wanted.items():
+                made = await self._in("previews", self._pictures.preview, look, looks)
+                for browser in watchers:
+                    if made:
+                        browser.outbox.show("previews", made)
+            await asyncio.sleep(max(due - clock.time(), 0.01))
 
     async def serve(self, socket: WebSocket) -> None:
         await socket.accept()
-        browser = Browser(socket)
+        if len(self.browsers) >= BROWSERS_MAX:
+            await socket.close(TOO_MANY, f"{BROWSERS_MAX} pages are connected already.")
+            return
+        browser = Browser(socket, Outbox(socket), role_of(socket.scope))
         self.browsers.add(browser)
-        senders = [asyncio.create_task(task(browser)) for task in (self._send_pictures, self._send_previews)]
+        tasks = [asyncio.create_task(self._listen(browser)), asyncio.create_task(browser.outbox.run())]
+        try:
+            await asyncio.wait(tasks, return_when=asyncio.FIRST_COMPLETED)
+        finally:
+            self.browsers.discard(browser)
+            for task in tasks:
+                task.cancel()
+            await asyncio.gather(*tasks, return_exceptions=True)
+            await self._let_go(browser)
+
+    async def _let_go(self, browser: Browser) -> None:
+        """Nobody else could end what this browser held."""
+        for look in list(browser.gestures):
+            await self._do(browser, self._context.gesture, {"do": "end_gesture", "look": look})
+        if browser.highlights:
+            await self._do(browser, self._context.engine.ask, {"do": "highlight", "fixtures": []})
+
+    async def _listen(self, browser: Browser) -> None:
         try:
             while True:
-                await self._take(browser, orjson.loads(await socket.receive_text()))
+                await self._take(browser, orjson.loads(await browser.socket.receive_text()))
         except (WebSocketDisconnect, RuntimeError):
             pass
         except (ValueError, KeyError, TypeError, AttributeError):
             with contextlib.suppress(RuntimeError):
-                await socket.close(NO_MESSAGE, "This message is none of Heliograph's.")
-        finally:
-            for sender in senders:
-                sender.cancel()
-            self.browsers.discard(browser)
-            for look in list(browser.gestures):
-                await self._gesture(browser, {"do": "end_gesture", "look": look})
-            if browser.highlights:  # it was held by this browser, and nobody can let it go any more
-                await self._ask(browser, {"do": "highlight", "fixtures": []})
-
-    async def _send_pictures(self, browser: Browser) -> None:
-        clock = asyncio.get_running_loop()
-        due = clock.time()
-        with contextlib.suppress(WebSocketDisconnect, RuntimeError):
-            while True:
-                frame = self._context.frames.read()
-                if frame is not None and frame.number != browser.seen_frame:
-                    browser.seen_frame = frame.number
-                    pictures = self._context.pictures
-                    if browser.pictures and pictures is not None:
-                        await browser.socket.send_bytes(pictures_message(pictures, frame, browser.full))
-                        if browser.cells:
-                            await browser.socket.send_bytes(cells_message(pictures, frame))
-                    for universe in list(browser.levels):
-                        await browser.socket.send_bytes(levels_message(frame, universe))
-                due = max(due + PICTURE_S, clock.time())  # on a grid: a sleep after the work would drift to 24 a second
-                await asyncio.sleep(due - clock.time())
-
-    async def _send_previews(self, browser: Browser) -> None:
-        """Pictures from the preview process, as fast as it makes them but at most ten a second."""
-        clock = asyncio.get_running_loop()
-        with contextlib.suppress(WebSocketDisconnect, RuntimeError):
-            while True:
-                due = clock.time() + PREVIEW_S
-                if browser.look or browser.looks:
-                    message = {"do": "pictures", "look": browser.look, "looks": browser.looks}
-                    with contextlib.suppress(HeliographError):
-                        made = (await run_in_threadpool(self._context.preview.ask, message))["pictures"]
-                        if made:
-                            await browser.socket.send_bytes(base64.b64decode(made))
-                await asyncio.sleep(max(due - clock.time(), 0.01))
+                await browser.socket.close(NO_MESSAGE, "This message is none of Heliograph's.")
 
     async def _take(self, browser: Browser, message: dict[str, Any]) -> None:
         match message["type"]:
             case "hello":
                 browser.key, browser.name = str(message["person"])[:64], str(message.get("name", ""))[:60]
             case "watch":
-                browser.full = {UUID(key).bytes for key in message.get("full", [])}
-                browser.levels = {
-                    int(u) for u in message.get("levels", [])[:LEVELS_WATCHED] if 1 <= int(u) <= UNIVERSE_MAX
-                }
-                browser.pictures = bool(message.get("pictures", True))
-                browser.cells = bool(message.get("cells", False))
-                browser.look = str(UUID(message["look"])) if message.get("look") else ""
-                browser.looks = [str(UUID(key)) for key in message.get("looks", [])[:LOOKS_SHOWN]]
-            case "gesture":
-                look = str(message["look"])
-                browser.gestures[look] = next(self._moves)
-                await self._gesture(
-                    browser,
-                    {"do": "gesture", "look": look, "layer": message["layer"], "changes": message["changes"]},
-                )
-            case "end_gesture":
-                ending = asyncio.create_task(self._end_gesture(browser, str(message["look"])))
-                self._endings.add(ending)
-                ending.add_done_callback(self._endings.discard)
+                browser.watched = _watched(message)
             case "command":
-                command = message["command"]
-                if command.get("do") == "highlight":
-                    browser.highlights = bool(command.get("fixtures"))
-                await self._ask(browser, command)
+                asked = dict(message["command"])
+                try:
+                    command: Command = COMMAND.validate_python(asked)
+                    if not may(browser.role, command.needs):
+                        raise AccessError(refusal(browser.role, command.needs), where="access")
+                except (ValidationError, HeliographError) as error:
+                    _refuse(browser, sentence_of(error))
+                    return
+                await self._command(browser, command)
+            case kind:
+                raise ValueError(kind)
 
-    async def _ask(self, browser: Browser, command: dict[str, Any]) -> None:
-        await self._do(browser, self._context.engine.ask, command)
+    async def _command(self, browser: Browser, command: Command) -> None:
+        message = as_message(command)
+        if isinstance(command, Gesture):
+            browser.gestures[str(command.look)] = next(self._moves)
+            await self._do(browser, self._context.gesture, message)
+        elif isinstance(command, EndGesture):
+            ending = asyncio.create_task(self._end_gesture(browser, str(command.look)))
+            self._endings.add(ending)
+            ending.add_done_callback(self._endings.discard)
+        else:
+            if isinstance(command, Highlight):
+                browser.highlights = bool(command.fixtures)
+            await self._do(browser, self._context.command, message)
 
     async def _end_gesture(self, browser: Browser, look: str) -> None:
         """Lets go of what was moved once the engine plays what was stored: before, the lamps would jump back."""
         moved = browser.gestures.get(look)
-        await run_in_threadpool(self._context.publisher.wait_handed, HANDED_S)
+        loop = asyncio.get_running_loop()
+        await loop.run_in_executor(self._slow, self._context.publisher.wait_handed, HANDED_S)
         if moved is not None and browser.gestures.get(look) == moved:  # not moved again meanwhile
             del browser.gestures[look]
-            await self._gesture(browser, {"do": "end_gesture", "look": look})
-
-    async def _gesture(self, browser: Browser, message: dict[str, Any]) -> None:
-        await self._do(browser, self._context.gesture, message)
+            await self._do(browser, self._context.gesture, {"do": "end_gesture", "look": look})
 
     async def _do(self, browser: Browser, what: Callable[[dict[str, Any]], Any], message: dict[str, Any]) -> None:
-        """Does it in a thread; what was wrong goes back to the browser that asked."""
+        """Does it in a thread; the new state, or what was wrong, goes back to the browser that asked."""
+        threads = self._threads["renew"] if message["do"] == "renew" else self._commands
         try:
-            await run_in_threadpool(what, message)
+            answer = await asyncio.get_running_loop().run_in_executor(threads, what, message)
         except HeliographError as error:
-            told = {"type": "error", "what": error.what, "where": error.where, "repair": error.repair}
-            with contextlib.suppress(Exception):
-                await browser.socket.send_text(orjson.dumps(told).decode())
+            _refuse(browser, sentence_of(error))
+            return
+        if isinstance(answer, dict) and "state" in answer:
+            browser.outbox.show("state", orjson.dumps({"type": "state", "state": answer["state"]}).decode())
+
+
+def _refuse(browser: Browser, told: dict[str, str]) -> None:
+    browser.outbox.tell(orjson.dumps({"type": "error", **told}).decode())
+
+
+def _watched(message: dict[str, Any]) -> Watched:
+    levels = (int(one) for one in message.get("levels", [])[:LEVELS_WATCHED])
+    return Watched(
+        pictures=bool(message.get("pictures", True)),
+        full=frozenset(UUID(key).bytes for key in message.get("full", [])[:LOOKS_SHOWN]),
+        cells=bool(message.get("cells", False)),
+        levels=frozenset(one for one in levels if 1 <= one <= UNIVERSE_MAX),
+        look=str(UUID(message["look"])) if message.get("look") else "",
+        looks=tuple(str(UUID(key)) for key in message.get("looks", [])[:LOOKS_SHOWN]),
+    )

@@ -6,7 +6,7 @@ A universe that no output sent in this frame decodes to black, and its picture s
 from __future__ import annotations
 
 import struct
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
@@ -87,21 +87,33 @@ def picture(plan: MatrixPicture, colours: Bytes, whole: Flags, some: Flags, full
     return _PICTURE.pack(plan.id, thin.shape[1], thin.shape[0], step, state, 0) + thin.tobytes()
 
 
-def pictures_message(pictures: Pictures, frame: SentFrame, full: set[bytes]) -> bytes:
+@dataclass(frozen=True, slots=True)
+class Decoded:
+    """One frame read back into colours: `shown` (N, 3) bytes of every cell; `whole`, `some` (N,)."""
+
+    plans: list[MatrixPicture]
+    number: int
+    show_ns: int
+    shown: Bytes
+    whole: Flags
+    some: Flags
+
+
+def decoded(pictures: Pictures, frame: SentFrame) -> Decoded:
+    colours = pictures.reader.read(SentValues(frame.universes, frame.sent, frame.data))
+    shown = np.ascontiguousarray(to_bytes(colours.rgb).T)
+    return Decoded(pictures.plans, frame.number, frame.show_ns, shown, colours.whole, colours.some)
+
+
+def pictures_message(one: Decoded, full: Collection[bytes]) -> bytes:
     """All pictures of one frame in one message."""
-    if not pictures.plans:
-        return _HEAD.pack(KIND_PICTURES, 0, 0, 0, frame.number, frame.show_ns)
-    colours = pictures.reader.read(SentValues(frame.universes, frame.sent, frame.data))
-    shown = np.ascontiguousarray(to_bytes(colours.rgb).T)
-    parts = [picture(plan, shown, colours.whole, colours.some, plan.id in full) for plan in pictures.plans]
-    return _HEAD.pack(KIND_PICTURES, 0, len(parts), 0, frame.number, frame.show_ns) + b"".join(parts)
+    parts = [picture(plan, one.shown, one.whole, one.some, plan.id in full) for plan in one.plans]
+    return _HEAD.pack(KIND_PICTURES, 0, len(parts), 0, one.number, one.show_ns) + b"".join(parts)
 
 
-def cells_message(pictures: Pictures, frame: SentFrame) -> bytes:
+def cells_message(one: Decoded) -> bytes:
     """The colour of every cell of the rig, in the order of the fixtures; (N, 3) bytes. `pictures` in the head: 0."""
-    colours = pictures.reader.read(SentValues(frame.universes, frame.sent, frame.data))
-    shown = np.ascontiguousarray(to_bytes(colours.rgb).T)
-    return _HEAD.pack(KIND_CELLS, 0, 0, len(shown), frame.number, frame.show_ns) + shown.tobytes()
+    return _HEAD.pack(KIND_CELLS, 0, 0, len(one.shown), one.number, one.show_ns) + one.shown.tobytes()
 
 
 def levels_message(frame: SentFrame, universe: int) -> bytes:

@@ -13,7 +13,11 @@ import uvicorn
 from heliograph.api.app import create_app
 from heliograph.api.settings import Settings
 from heliograph.ipc.log import start_log
+from heliograph.ipc.service_user import drop_rights
 from heliograph.store.database import open_database
+
+FIRST_OPEN_PORT = 1024
+"""Ports below need root, so this process stays root for them."""
 
 GARBAGE_THRESHOLDS = (50_000, 20, 50)
 """Reading a large show makes 100,000s of objects. By default that set off collections of everything in the middle of
@@ -29,12 +33,17 @@ def main() -> None:
         data=data,
         host=options.get("host", "127.0.0.1"),
         port=int(options.get("port", 7650)),
-        pass_code=options.get("pass_code", ""),
+        asks_pass=bool(options.get("asks_pass", False)),
+        own_token=options.get("own_token", ""),
+        certificate=Path(options["certificate"]) if options.get("certificate") else None,
+        key=Path(options["key"]) if options.get("key") else None,
         cards=tuple(options.get("cards", ())),
         dist=Path(options["dist"]) if options.get("dist") else None,
         allowed_hosts=tuple(options.get("allowed_hosts", ())),
     )
     log = start_log("web", data / "log")
+    if settings.port >= FIRST_OPEN_PORT:
+        drop_rights(data)
     open_database(**orjson.loads((data / "run" / "database.json").read_bytes()))
     log.info("web server started", event_for_people=True)
     gc.freeze()
@@ -47,6 +56,9 @@ def main() -> None:
         access_log=False,
         ws_max_size=1 << 20,
         timeout_graceful_shutdown=2,
+        server_header=False,
+        ssl_certfile=settings.certificate,
+        ssl_keyfile=settings.key,
     )
 
 

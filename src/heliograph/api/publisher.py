@@ -180,4 +180,4 @@ def _hand_over(client: ControlClient, now: Published) -> None:
     missing = set(answer["missing"])
     sections = [now.sections[key] for key, value in now.hashes.items() if value in missing]
     client.ask({"do": "sections", "sections": sections})
-    client.ask({"do": "adopt", "manifest": now.hashes, "revision": now.show["revision"]})
+    client.ask({"do": "adopt", "manifest": now.hashes, "revision": now.show["revision"], "show": now.show["id"]})

@@ -74,6 +74,7 @@ _OUTPUT_FIELDS = (
     "sync",
     "rate_hz",
     "mute",
+    "when_ends",
     "card_broadcast",
     "on",
 )

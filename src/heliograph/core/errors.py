@@ -41,5 +41,9 @@ class PeerError(HeliographError):
     """Another device sent something wrong. Counted with its sender, never raised into the frame loop."""
 
 
+class InternalError(HeliographError):
+    """Our own fault: logged with its trace; the text says what goes on all the same."""
+
+
 class UnavailableError(HeliographError):
     """A part of ours (engine, database) does not answer at the moment; it is restarted by itself."""

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from heliograph.core.errors import InputError
+from heliograph.core.guarding import LeftGuard, left_from_json, left_to_json
 from heliograph.core.layer import Layer
 from heliograph.core.tempo import PhaseAnchor, Tempo, start_phase
 from heliograph.core.walk import Walk, walk_from_json, walk_to_json
@@ -31,7 +32,7 @@ class PlaybackState:
 
     By hand, until released: `manual` ("<fixture id>/<channel of the mode, from 1>" -> 0..255) and `raw`
     ("<universe>.<channel>" -> 0..255, whatever is patched there). `highlight`: fixtures lit up while held.
-    `walk`: a test walk over it all.
+    `walk`: a test walk over it all. `left`: addresses that stay safe after a guarded fixture left them.
     """
 
     tempo: Tempo = field(default_factory=Tempo)
@@ -45,6 +46,7 @@ class PlaybackState:
     raw: Mapping[str, int] = field(default_factory=dict)
     highlight: frozenset[str] = frozenset()
     walk: Walk | None = None
+    left: tuple[LeftGuard, ...] = ()
 
     def __post_init__(self) -> None:
         if not 0.0 <= self.master <= 1.0:
@@ -104,6 +106,7 @@ def state_to_json(state: PlaybackState) -> dict[str, Any]:
         "armed": sorted(state.armed),
         "highlight": sorted(state.highlight),
         "walk": walk_to_json(state.walk) if state.walk else None,
+        "left": left_to_json(state.left),
         "running": [
             {
                 "look": look,
@@ -124,6 +127,7 @@ def state_from_json(data: Mapping[str, Any], *, live: bool = False) -> PlaybackS
         armed=frozenset(data.get("armed", ())) if live else frozenset(),
         highlight=frozenset(data.get("highlight", ())) if live else frozenset(),
         walk=walk_from_json(data["walk"]) if live and data.get("walk") else None,
+        left=left_from_json(data.get("left", ())),
         tempo=Tempo(float(bpm), int(since_ns), float(beat)),
         master=float(data["master"]),
         blackout=bool(data["blackout"]),

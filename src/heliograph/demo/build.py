@@ -22,12 +22,11 @@ HANG_LISTS = tuple(Path(__file__).parent / f"{name}_hang.json" for name in ("tow
 FIRST_LOOK = "Harbour swell"
 
 
-def build_demo(address: str, pass_code: str, card: str, nodes: Sequence[str]) -> None:
+def build_demo(api: ApiClient, card: str, nodes: Sequence[str]) -> None:
     """Opens the demo show, building it if it is not there yet; a look is started where none runs.
 
     `nodes`: addresses of the simulated nodes, as in `HANG_LISTS`.
     """
-    api = ApiClient(address, pass_code)
     listed = {show["id"]: show for show in api.call("GET", "/api/shows")}
     if key("show") not in listed:
         api.call("POST", "/api/shows", {"id": key("show"), "name": NAME})
@@ -41,14 +40,13 @@ def build_demo(address: str, pass_code: str, card: str, nodes: Sequence[str]) ->
     _start(api)
 
 
-def add_reel(address: str, pass_code: str, data: Path, run: Callable[[list[str]], None]) -> None:
+def add_reel(api: ApiClient, data: Path, run: Callable[[list[str]], None]) -> None:
     """Draws the clip in a process of its own (`run` starts it and waits) and adds it with its look, once in a
     show's life. Takes half a minute, while everything else runs already.
     """
     done, reel = data / "media" / "storm_reel.done", data / "media" / "storm_reel.mp4"
     if done.exists():
         return
-    api = ApiClient(address, pass_code)
     if not any(clip["id"] == key("reel") for clip in api.call("GET", "/api/show")["clips"]):
         run([sys.executable, "-m", "heliograph.demo.reel", str(reel)])
         api.upload("/api/clips", key("reel"), "Storm reel.mp4", reel)

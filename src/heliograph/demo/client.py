@@ -3,24 +3,33 @@
 from __future__ import annotations
 
 import json
+import ssl
 import urllib.error
 import urllib.request
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
-from heliograph.api.access import COOKIE, pass_token
+from heliograph.api.access import COOKIE
 from heliograph.core.errors import HeliographError
 
 
 class ApiClient:
     """Calls one running Heliograph; raises HeliographError with the server's own sentence."""
 
-    def __init__(self, address: str, pass_code: str = "", person: str = "demo", name: str = "The demo") -> None:
-        self._base = address.rstrip("/")
+    def __init__(
+        self,
+        address: str,
+        session: str = "",
+        person: str = "demo",
+        name: str = "The demo",
+        context: ssl.SSLContext | None = None,
+    ) -> None:
+        """`session`: the token of one's session where a pass code is asked; `context` for HTTPS."""
+        self._base, self._context = address.rstrip("/"), context
         self._headers = {"x-person": person, "x-person-name": name}
-        if pass_code:
-            self._headers["cookie"] = f"{COOKIE}={pass_token(pass_code)}"
+        if session:
+            self._headers["cookie"] = f"{COOKIE}={session}"
 
     def call(self, method: str, path: str, body: dict[str, Any] | None = None) -> Any:
         data = json.dumps(body).encode() if body is not None else None
@@ -45,7 +54,7 @@ class ApiClient:
         if data is not None:
             request.add_header("content-type", kind)
         try:
-            with urllib.request.urlopen(request, timeout=120) as answer:
+            with urllib.request.urlopen(request, timeout=120, context=self._context) as answer:
                 raw = answer.read()
         except urllib.error.HTTPError as error:
             told = json.loads(error.read() or b"{}")

@@ -2,17 +2,24 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import Any
 
 from heliograph.core.dmx import parse_address
 from heliograph.core.errors import InputError
+from heliograph.core.guarding import check_armable
 from heliograph.core.tempo import NS_PER_S
 from heliograph.core.walk import walk_from_json
+from heliograph.engine.arming import LEASES_MAX, STAYS_MAX_S
 from heliograph.engine.clock import PERIOD_NS
 from heliograph.engine.loop import Engine
+from heliograph.engine.watching import Event
 from heliograph.ipc.control import Message
+
+TIME_MAX_S = 10 * 365 * 86_400
+"""The longest show time: nanoseconds of it are far from the end of 64 bits."""
 
 BY_HAND_MAX = 20_000
 """Channels held by hand: all of them are written into the spool when one changes."""
@@ -119,19 +126,53 @@ def _step_time(engine: Engine, message: Message) -> None:
     if not engine.clock.held:
         raise InputError("Show time is running: hold it before stepping it.", where="time")
     frames = int(message.get("frames", 1))
-    engine.clock = engine.clock.set(max(0, _now(engine) + frames * PERIOD_NS), engine.deadlines.due_ns)
+    wanted = max(0, _now(engine) + frames * PERIOD_NS)
+    if wanted > TIME_MAX_S * NS_PER_S:
+        raise InputError(
+            f"{frames} frames on is past the longest show time, ten years.", where="frames", repair="Step less far."
+        )
+    engine.clock = engine.clock.set(wanted, engine.deadlines.due_ns)
 
 
 def _set_time(engine: Engine, message: Message) -> None:
     seconds = float(message["seconds"])
-    if not 0.0 <= seconds <= 10 * 365 * 86_400:
+    if not 0.0 <= seconds <= TIME_MAX_S:
         raise InputError(f"A show time of {seconds:g} s is not possible.", where="time", repair="Type 0 s or more.")
     engine.clock = engine.clock.set(round(seconds * NS_PER_S), engine.deadlines.due_ns)
 
 
 def _arm(engine: Engine, message: Message) -> None:
-    """Lasers that may emit; all others are safe. An empty list makes every one safe."""
-    engine.state = replace(engine.state, armed=frozenset(str(name) for name in message["fixtures"]))
+    """These lasers may emit, all others are safe; an empty list makes every one safe. Whoever arms holds a `lease` that
+    `renew` keeps up, unless it says `until` when (Unix time) they stay armed without anybody."""
+    fixtures = frozenset(str(name) for name in message["fixtures"])
+    if not fixtures:
+        engine.disarm(engine.state.armed)
+        return
+    check_armable(engine.show.rig, engine.show.outputs, sorted(fixtures))
+    until = message.get("until")
+    if until is not None and not 0.0 < float(until) - time.time() <= STAYS_MAX_S:
+        raise InputError("Lasers stay armed for 24 hours at most.", where="until", repair="Name a moment within a day.")
+    if len(engine.leases.held) >= LEASES_MAX:
+        raise InputError("Too many browsers hold lasers armed.", where="lease", repair="Make them safe first.")
+    engine.disarm(engine.state.armed - fixtures)
+    engine.state = replace(engine.state, armed=fixtures)
+    now = time.monotonic_ns()
+    engine.leases.take(str(message["lease"]), fixtures, now, None if until is None else float(until))
+
+
+def _renew(engine: Engine, message: Message) -> None:
+    engine.leases.renew(str(message["lease"]), time.monotonic_ns())
+
+
+def _gone(engine: Engine, message: Message) -> None:
+    """Somebody says that the laser is gone from the addresses it left: they are ordinary ones again."""
+    fixture = str(message["fixture"])
+    gone = [one for one in engine.state.left if one.fixture == fixture]
+    if not gone:
+        raise InputError("No address is kept safe for that fixture.", where="fixture")
+    engine.state = replace(engine.state, left=tuple(one for one in engine.state.left if one.fixture != fixture))
+    where = ", ".join(f"{first} to {first.channel + count - 1}" for one in gone for first, count in one.runs)
+    engine.events.append(Event(f"said to be free of laser {gone[0].number} {gone[0].name}: {where}"))
 
 
 COMMANDS: dict[str, Callable[[Engine, Message], None]] = {
@@ -153,6 +194,8 @@ COMMANDS: dict[str, Callable[[Engine, Message], None]] = {
     "step_time": _step_time,
     "set_time": _set_time,
     "arm": _arm,
+    "renew": _renew,
+    "gone": _gone,
 }
 
 
@@ -175,6 +218,16 @@ def state_message(engine: Engine) -> dict[str, Any]:
         "blackout": state.blackout,
         "freeze": state.freeze,
         "armed": sorted(state.armed),
+        "armed_until": engine.leases.until(),
+        "left": [
+            {
+                "fixture": one.fixture,
+                "number": one.number,
+                "name": one.name,
+                "addresses": [f"{first} to {first.channel + count - 1}" for first, count in one.runs],
+            }
+            for one in state.left
+        ],
         "running": [
             {"look": look, "level": run.level, "since_s": (show_ns - run.since_ns) / NS_PER_S}
             for look, run in state.running.items()

@@ -99,9 +99,18 @@ def empty_show() -> CompiledShow:
     return compile_show({}, Path("/nonexistent"))
 
 
-def compile_show(sections: Mapping[str, Section], frames: Path, last: CompiledShow | None = None) -> CompiledShow:
-    """Compiles sections, taking over from `last` whatever did not change. `frames`: folder of decoded clips."""
-    hashes = {key: content_hash(section) for key, section in sections.items()}
+def compile_show(
+    sections: Mapping[str, Section],
+    frames: Path,
+    last: CompiledShow | None = None,
+    known: Mapping[str, str] | None = None,
+) -> CompiledShow:
+    """Compiles sections, taking over from `last` whatever did not change. `frames`: folder of decoded clips. `known`:
+    hashes that need not be worked out again, of sections that no gesture moves."""
+    hashes = {
+        key: known[key] if known and key in known and not key.startswith("look:") else content_hash(section)
+        for key, section in sections.items()
+    }
     old = last.hashes if last else {}
 
     def same(*keys: str) -> bool:

@@ -6,16 +6,24 @@ happens between two frames.
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable
 from pathlib import Path
 
-from heliograph.core.errors import InputError
+import structlog
+
+from heliograph.core.errors import InputError, UnavailableError
+from heliograph.core.guarding import arming_fault, universes_sent
 from heliograph.engine.commands import COMMANDS, state_message
 from heliograph.engine.compiled import CompiledShow
 from heliograph.engine.loop import Engine
+from heliograph.engine.routes import Route
 from heliograph.engine.sections import SectionStore
 from heliograph.engine.show_keeper import ShowKeeper
+from heliograph.engine.watching import Event
 from heliograph.ipc.control import Message
+
+log = structlog.get_logger("engine")
 
 CLIP_LOOK_S = 0.2
 """How often a clip whose frames are not there yet is looked for."""
@@ -28,16 +36,29 @@ class ControlSide:
         self._engine = engine
         self._keeper = ShowKeeper(store, frames, self._adopt)
         self._add_card = add_card
+        self._ready = threading.Event()
+        self._lasers_of: tuple[CompiledShow, list[Message]] | None = None
 
     def resume(self) -> None:
-        """Starts with the last show known, before the loop runs."""
-        if self._keeper.load():
-            show = self._keeper.show
-            routes = self._engine.sender.prepare(show.outputs, show.universes, show.emission.dark)
-            self._engine.adopt(show, routes, resume=self._engine.spool.resumed is not None)
+        """Starts with the last show known, before the loop runs. One that cannot be compiled (any more) is told, and
+        the engine starts empty: whoever hands shows over will hand over another."""
+        try:
+            if self._keeper.load():
+                show = self._keeper.show
+                self._engine.adopt(show, self._routes(show), resume=self._engine.spool.resumed is not None)
+        except Exception as error:
+            log.exception("the last show cannot be used", exc_info=error)
+            self._engine.events.append(Event(f"the last show cannot be used: {error}", bad=True))
+        self._ready.set()
+
+    def _routes(self, show: CompiledShow) -> list[Route]:
+        guard = show.emission.guard_at, show.emission.guard_value
+        return self._engine.sender.prepare(show.outputs, show.universes, show.emission.dark, guard)
 
     def answer(self, message: Message, fds: list[int]) -> Message:
         kind = message["do"]
+        if kind != "status" and not self._ready.is_set():
+            raise UnavailableError("The engine is starting.", repair="Try again in a second.")
         if kind in COMMANDS:
             command = COMMANDS[kind]
             self._engine.between_frames(lambda engine: command(engine, message))
@@ -72,13 +93,27 @@ class ControlSide:
             "cid": engine.sender.cid.hex(),
             "cells": engine.show.rig.cell_count,
             "revision": self._keeper.store.revision,
+            "failed_frames": engine.failed_frames,
+            "lasers": self._lasers(engine.show),
         }
 
-    def _adopt(self, show: CompiledShow, last: CompiledShow) -> None:
+    def _lasers(self, show: CompiledShow) -> list[Message]:
+        """Every guarded fixture, and why it cannot be armed ("" where it can)."""
+        if self._lasers_of is None or self._lasers_of[0] is not show:
+            sent = universes_sent(show.outputs)
+            rows = [
+                {"id": one.id, "number": one.number, "name": one.name, "fault": arming_fault(one, sent)}
+                for one in show.rig.fixtures.values()
+                if one.guarded
+            ]
+            self._lasers_of = (show, rows)
+        return self._lasers_of[1]
+
+    def _adopt(self, show: CompiledShow, last: CompiledShow, switched: bool) -> None:
         routes = None
         if show.outputs != last.outputs or show.emission is not last.emission:
-            routes = self._engine.sender.prepare(show.outputs, show.universes, show.emission.dark)
-        self._engine.between_frames(lambda engine: engine.adopt(show, routes))
+            routes = self._routes(show)
+        self._engine.between_frames(lambda engine: engine.adopt(show, routes, switched=switched))
 
     def watch_clips(self) -> None:
         """Opens clips' frames as the media process makes them; runs in a thread of its own."""

@@ -19,6 +19,7 @@ from heliograph.core.colour import Floats
 from heliograph.core.dimming import dimmer_values
 from heliograph.core.dmx import SLOTS
 from heliograph.core.extraction import HUE, SATURATION, extract
+from heliograph.core.guarding import LeftGuard, sharing, without_shared
 from heliograph.core.indexes import Index, as_slice
 from heliograph.core.parking import NOTHING_PARKED, Parked
 from heliograph.core.playback import PlaybackState
@@ -49,8 +50,8 @@ class Emission:
 
     `virtual` (N,): cells without a real dimmer. `floor_*`: channels for which 0 would mean something else than
     dark, and their least value. `inverted`: channels that carry 255 less the value. `guard_*`: what the guard
-    forces, spans by fixture. `muted` (U,): universes whose outputs are all muted. `dark` (U, 512): nothing lit, homes
-    kept, guarded fixtures safe.
+    forces, spans by fixture; `guard_shared`: guarded fixtures on one another's channels. `muted` (U,): universes whose
+    outputs are all muted. `dark` (U, 512): nothing lit, homes kept, guarded fixtures safe.
     """
 
     universes: Ints
@@ -66,6 +67,7 @@ class Emission:
     guard_at: Ints
     guard_value: Bytes
     guard_spans: Mapping[str, slice]
+    guard_shared: Mapping[str, frozenset[str]]
     muted: npt.NDArray[np.bool_]
     dark: Bytes
 
@@ -124,6 +126,7 @@ def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
         floor_value,
         inverted,
         *guard,
+        sharing(rig),
         muted,
         dark.reshape(universes.size, SLOTS),
     )
@@ -225,6 +228,8 @@ class Emitter:
         self._walk_of: tuple[Any, ...] = ()
         self._walked: tuple[Ints, Bytes] = (np.empty(0, dtype=np.int64), np.empty(0, dtype=np.uint8))
         self._cell_levels: Floats | float = 1.0
+        self._left_of: tuple[LeftGuard, ...] = ()
+        self._left: tuple[Ints, Bytes] = (np.empty(0, dtype=np.int64), np.empty(0, dtype=np.uint8))
 
     def emit(self, pixels: Floats, state: PlaybackState) -> Bytes:
         """(U, 512) for painted `pixels` (3, N)."""
@@ -264,7 +269,7 @@ class Emitter:
         elif self._parked.steady:
             flat[self._steady[0]] = self._steady[1]
         self._walk(flat, state)
-        self._guard(flat, state)
+        self.guard(flat, state)
         return self.universes
 
     def _split(self, levels: Floats, fine: slice) -> Floats:
@@ -324,14 +329,25 @@ class Emitter:
         there = np.isin(held.positions // SLOTS + 1, universes[~self.emission.muted])  # a parked one may have none
         return _local(universes, held.positions[there]), held.values[there]
 
-    def _guard(self, flat: Bytes, state: PlaybackState) -> None:
-        """The last stage: safe values on every guarded fixture that is not armed, above everything before it."""
+    def guard(self, flat: Bytes, state: PlaybackState) -> None:
+        """The last stage, above everything before it: safe values on every guarded fixture that is not armed, on all of
+        them in blackout, and on addresses that one has left. `flat` (U*512,)."""
         emission = self.emission
+        if state.left is not self._left_of:
+            self._left_of = state.left
+            pairs = [pair for one in state.left for pair in one.values]
+            places = np.array([position for position, _ in pairs], dtype=np.int64)
+            values = np.array([value for _, value in pairs], dtype=np.uint8)
+            there = np.isin(places // SLOTS + 1, emission.universes)
+            self._left = _local(emission.universes, places[there]), values[there]
+        at, safe = self._left
+        flat[at] = safe
         if not emission.guard_at.size:
             return
-        if not state.armed:
+        if state.blackout or not state.armed:
             flat[emission.guard_at] = emission.guard_value
             return
+        emitting = without_shared(state.armed, emission.guard_shared)
         for fixture, span in emission.guard_spans.items():
-            if fixture not in state.armed:
+            if fixture not in emitting:
                 flat[emission.guard_at[span]] = emission.guard_value[span]

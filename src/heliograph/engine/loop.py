@@ -1,5 +1,7 @@
 """The frame loop: take commands, render, spool, send, publish; 44 times a second on fixed deadlines.
 
+It does not stop: a frame that fails is counted, its cause is logged once, and the last good one is sent again.
+
 It renders and sends and does nothing else: no database, no HTTP. Commands are functions put into a
 queue by the control thread; they run between two frames, so nothing here needs a lock.
 """
@@ -10,26 +12,34 @@ import gc
 import queue
 import threading
 import time
+import traceback
+from collections import deque
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 
+from heliograph.core.guarding import left_behind, still_armed, universes_of
 from heliograph.core.playback import PlaybackState, advance
 from heliograph.core.tempo import ShowClock
+from heliograph.engine.arming import Leases
 from heliograph.engine.clock import Deadlines, Lead, run_in_real_time, sleep_until
 from heliograph.engine.compiled import CompiledShow, empty_show
-from heliograph.engine.render import Renderer
+from heliograph.engine.render import Bytes, Renderer
 from heliograph.engine.routes import Route
 from heliograph.engine.sender import Sender
 from heliograph.engine.spool import Spool
 from heliograph.engine.stats import Stats
+from heliograph.engine.watching import Event
 from heliograph.ipc.frames import FrameWriter
 
 COMMAND_WAIT_S = 2.0
 """A command waits for its frame at most so long: 88 frames."""
+
+EVENTS_WAITING = 100
+"""Sentences that wait for the event log; more in one second are not told."""
 
 COLLECT_FRAMES = 440
 """Garbage is collected every ten seconds in the slack after a frame, never at a moment Python chooses."""
@@ -67,6 +77,13 @@ class Engine:
         self._commands: queue.SimpleQueue[_Command] = queue.SimpleQueue()
         self._lead = Lead()
         self.stopping = threading.Event()
+        self.leases = Leases()
+        self.events: deque[Event] = deque(maxlen=EVENTS_WAITING)
+        self.failed_frames = 0
+        self._causes: set[str] = set()
+        self._good = np.zeros_like(self.show.emission.dark)
+        self._urgent = False
+        self.handed_over = False
 
     def between_frames(self, run: Callable[[Engine], Any]) -> Any:
         """Runs a function in the loop's thread before the next frame and returns its result."""
@@ -78,9 +95,19 @@ class Engine:
             raise command.error
         return command.result
 
-    def adopt(self, show: CompiledShow, routes: list[Route] | None, *, resume: bool = False) -> None:
-        """Puts a compiled show to work; `routes` where outputs or universes changed. Between frames only."""
+    def adopt(
+        self, show: CompiledShow, routes: list[Route] | None, *, resume: bool = False, switched: bool = False
+    ) -> None:
+        """Puts a compiled show to work; `routes` where outputs or universes changed. `switched`: it is another show,
+        and nothing stays armed. Between frames only."""
+        last = self.show
+        if show.rig is not last.rig or show.outputs is not last.outputs or switched:
+            self._guard_over(last, show, switched)
+        if not np.array_equal(self._frames.universes, show.universes):
+            self._frames.relayout(show.universes.astype("<u2"))  # may fail for want of room: before anything changes
         self.show = show
+        if show.emission is not last.emission:
+            self._good = show.emission.dark.copy()
         if routes is not None:
             if resume:
                 self.sender.resume(routes)
@@ -88,11 +115,31 @@ class Engine:
                 self.sender.swap(routes)
             self._keys = tuple(self.sender.sequence_keys())
             self._sent = np.zeros(show.universes.size, dtype=np.uint8)
-            if not np.array_equal(self._frames.universes, show.universes):
-                self._frames.relayout(show.universes.astype("<u2"))
+        self.sender.hold_safe(self.state.left)
+
+    def _guard_over(self, last: CompiledShow, show: CompiledShow, switched: bool) -> None:
+        """What the guard makes of another rig or other outputs."""
+        armed, state = self.state.armed, self.state
+        stay = frozenset() if switched else still_armed(armed, (last.rig, last.outputs), (show.rig, show.outputs))
+        left = left_behind(state.left, last.rig, last.outputs, show.rig)
+        if stay != armed:
+            names = [last.rig.fixtures[name].name for name in sorted(armed - stay) if name in last.rig.fixtures]
+            self.events.append(Event(f"made safe, because its patch or output changed: {', '.join(names)}"))
+        for one in left:
+            if one not in state.left:
+                first, _ = one.runs[0]
+                self.events.append(Event(f"laser {one.number} {one.name} left {first}: the address stays safe"))
+        if stay != armed or left != state.left:
+            self.disarm(armed - stay)
+            self.state = replace(self.state, left=left)
+
+    def disarm(self, fixtures: frozenset[str]) -> None:
+        """Makes fixtures safe from the next frame on. Between frames only."""
+        self.state = replace(self.state, armed=self.state.armed - fixtures)
+        self.leases.keep(self.state.armed)
 
     def run(self) -> None:
-        """Loops until `stopping`; ends all sACN streams on the way out."""
+        """Loops until `stopping`; makes everything dark that is sent, and ends it, on the way out."""
         gc.collect()
         gc.freeze()
         gc.disable()
@@ -101,34 +148,102 @@ class Engine:
         try:
             while not self.stopping.is_set():
                 self._one_frame()
-            self.sender.close()
+            if self.handed_over:
+                self.disarm(self.state.armed)
+                self._one_frame()
+            else:
+                self.sender.close(self._wait_for_slot)
         finally:
             gc.enable()
+
+    def hand_over(self) -> None:
+        """Stops without making dark: another engine goes on in the same place at once."""
+        self.handed_over = True
+        self.stopping.set()
+
+    def _wait_for_slot(self) -> None:
+        self.deadlines.next(time.monotonic_ns())
+        sleep_until(self.deadlines.due_ns)
 
     def _one_frame(self) -> None:
         due = self.deadlines.due_ns
         sleep_until(due - self._lead.ns)
+        before = self.state
         self._take_commands()
         begun = time.monotonic_ns()
+        self._lapse(begun)
+        self._urgent = self._darkens(before)
         show_ns = self.clock.at(due)
-        self.state = advance(self.state, self.show.layers, show_ns)
-        universes = self._renderer.render(self.show, self.state, show_ns)
+        universes = self._rendered(show_ns)
         rendered = time.monotonic_ns()
         sleep_until(due)
         sending = time.monotonic_ns()
         self.frame += 1
-        self.sender.count_up()
-        self.spool.write(self.frame, self.clock, self.state, self._keys, self.sender.sequence_bytes())
-        self.sender.send(universes, self._sent)
-        self._frames.write(self.frame, show_ns, due, self._sent, universes, self.show.tag)
+        try:
+            self.sender.count_up(self._urgent)
+            self.spool.write(self.frame, self.clock, self.state, self._keys, self.sender.sequence_bytes())
+            self.sender.send(universes, self._sent)
+            self._frames.write(self.frame, show_ns, due, self._sent, universes, self.show.tag)
+        except Exception as error:  # the next frame is another chance; the lights must not stay as they are
+            self._note_failed(error)
         done = time.monotonic_ns()
         self._lead.add(rendered - begun)
         self.stats.add(rendered - begun, done - sending, sending - due)
         if self.stats.due(done):
             self.stats.sum_up(done, self.deadlines.skipped)
+            self._lost_cards()
         if self.frame % COLLECT_FRAMES == 0:
             gc.collect(1)
         self.deadlines.next(done)
+
+    def _rendered(self, show_ns: int) -> Bytes:
+        """The frame's universes (U, 512); the last good ones, guarded anew, where rendering fails."""
+        try:
+            self.state = advance(self.state, self.show.layers, show_ns)
+            universes = self._renderer.render(self.show, self.state, show_ns)
+        except Exception as error:
+            self._note_failed(error)
+            self._renderer = Renderer()
+            universes = self._good.copy()
+            self._renderer.guard(universes, self.show, self.state)
+            return universes
+        np.copyto(self._good, universes)
+        return universes
+
+    def _note_failed(self, error: Exception) -> None:
+        """Counts a frame that failed; each cause is told once."""
+        self.failed_frames += 1
+        trace = traceback.extract_tb(error.__traceback__)
+        where = f" ({Path(trace[-1].filename).name} {trace[-1].lineno})" if trace else ""
+        cause = f"{type(error).__name__}: {error}{where}"[:300]
+        if cause not in self._causes and len(self._causes) < EVENTS_WAITING:
+            self._causes.add(cause)
+            self.events.append(Event(f"a frame failed, the last good one is sent again: {cause}", bad=True))
+
+    def _lapse(self, now_ns: int) -> None:
+        """Makes safe what nobody holds armed any more."""
+        over = self.leases.over(now_ns, time.time())
+        if over:
+            self.disarm(over)
+            self.events.append(Event("lasers made safe: the time is over, or the browser that armed them is gone"))
+
+    def _lost_cards(self) -> None:
+        """A laser whose network card fails is not armed when it comes back."""
+        if not self.state.armed:
+            return
+        lost = {universe for route in self.sender.routes if route.failing for universe in route.shown.tolist()}
+        fixtures = self.show.rig.fixtures
+        cut = {name for name in self.state.armed if name in fixtures and universes_of(fixtures[name]) & lost}
+        if cut:
+            self.disarm(frozenset(cut))
+            self.events.append(Event("lasers made safe: sending to them fails"))
+
+    def _darkens(self, before: PlaybackState) -> bool:
+        """Whether this frame makes dark or safe what the last one lit: it goes out at once, whatever the rates."""
+        state = self.state
+        if state is before:
+            return False
+        return (state.blackout and not before.blackout) or bool(before.armed - state.armed) or state.left != before.left
 
     def _take_commands(self) -> None:
         while True:

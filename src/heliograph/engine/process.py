@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import argparse
 import contextlib
+import fcntl
 import os
 import shutil
 import signal
@@ -28,12 +29,21 @@ from heliograph.engine.watching import watch
 from heliograph.ipc.control import ControlServer
 from heliograph.ipc.log import start_log
 from heliograph.ipc.places import fast_folder
+from heliograph.ipc.service_user import give_to_owner
 
 SOURCE_NAME = "Heliograph"
 NICE = -10
 """Where permitted, ahead of web, media and browsers on the same machine."""
 
 KEEP_S = 2.0
+LOCK_WAIT_S = 5.0
+"""An engine that is ending may take so long."""
+
+HAND_OVER = signal.SIGUSR1
+"""Another engine takes over: lasers are made safe, all else goes on as it is."""
+
+ALREADY_RUNS = 3
+"""Exit code where another engine of the same data folder runs."""
 
 SWITCH_INTERVAL_S = 0.0005
 """A control thread yields the interpreter to the frame loop after half a millisecond (default 5 ms)."""
@@ -67,6 +77,26 @@ class CardSockets:
         return self._open[key]
 
 
+def the_only_one(path: Path) -> int | None:
+    """Holds the lock of this data folder's engine; None where another one holds it and does not end. The system lets
+    go of it with the process, however that ends."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    handle = os.open(path, os.O_RDWR | os.O_CREAT, 0o600)
+    until = time.monotonic() + LOCK_WAIT_S
+    while True:
+        try:
+            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            if time.monotonic() > until:
+                os.close(handle)
+                return None
+            time.sleep(0.02)
+            continue
+        os.ftruncate(handle, 0)
+        os.write(handle, str(os.getpid()).encode())
+        return handle
+
+
 def _keep(engine: Engine, spool: Spool) -> None:
     """Copies the spool to disk every two seconds, away from the frame loop."""
     while not engine.stopping.wait(KEEP_S):
@@ -79,6 +109,10 @@ def main() -> None:
     parser.add_argument("--data", type=Path, required=True)
     data: Path = parser.parse_args().data
     log = start_log("engine", data / "log")
+    lock = the_only_one(data / "run" / "engine.lock")
+    if lock is None:
+        log.error("another engine sends already: two would fight for the lamps", event_for_people=True)
+        sys.exit(ALREADY_RUNS)
     folder = data / "engine"
     folder.mkdir(parents=True, exist_ok=True)
     sys.setswitchinterval(SWITCH_INTERVAL_S)
@@ -90,11 +124,14 @@ def main() -> None:
     spool = Spool(fast / "spool", time.monotonic_ns(), folder / "spool.kept")
     engine = Engine(fast, Sender(spool.cid, SOURCE_NAME, cards.open, cards.renew), spool)
     side = ControlSide(engine, SectionStore(folder / "sections"), data / "media" / "frames", cards.add)
+    server = ControlServer(str(data / "run" / "engine.sock"), side.answer)
+    give_to_owner(data, data / "run" / "engine.sock")
+    give_to_owner(data, fast / "spool")
+    server.start()
     side.resume()
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, lambda *_: engine.stopping.set())
-    server = ControlServer(str(data / "run" / "engine.sock"), side.answer)
-    server.start()
+    signal.signal(HAND_OVER, lambda *_: engine.hand_over())
     threading.Thread(target=side.watch_clips, name="clips", daemon=True).start()
     threading.Thread(
         target=keep_announcing, args=(engine.sender, engine.stopping), name="announce", daemon=True
@@ -111,7 +148,7 @@ def main() -> None:
     engine.run()
     server.close()
     spool.keep()
-    if fast != data:
+    if fast != data and not engine.handed_over:
         shutil.rmtree(fast, ignore_errors=True)
     log.info("engine stopped", event_for_people=True, frame=engine.frame)
 

@@ -35,6 +35,11 @@ class Renderer:
             self._painted = True
         return emitter.emit(self._painter.pixels, state)
 
+    def guard(self, universes: Bytes, show: CompiledShow, state: PlaybackState) -> None:
+        """Makes guarded fixtures safe in universes (U, 512) that were rendered before, for example a frame that is sent
+        again because the next one failed."""
+        self._fit(show).guard(universes.reshape(-1), state)
+
     def paint(self, show: CompiledShow, state: PlaybackState, time_ns: int) -> Floats:
         """(3, N) float32 planes: what the running looks paint on the cells, before masters."""
         self._fit(show)

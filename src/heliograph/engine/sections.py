@@ -10,12 +10,13 @@ from __future__ import annotations
 
 import contextlib
 import hashlib
-import os
 from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
 import orjson
+
+from heliograph.ipc.durable import write_durably
 
 Section = dict[str, Any]
 Manifest = dict[str, str]
@@ -33,8 +34,11 @@ class SectionStore:
         self._folder = folder
         folder.mkdir(parents=True, exist_ok=True)
         self._known: dict[str, Section] = {}
+        self._on_disk: set[str] = set()
         self.manifest: Manifest = {}
         self.revision = 0
+        self.show_id = ""
+        self.is_kept = True
 
     def load(self) -> bool:
         """Reads the last manifest whose sections are all there; False where there is none."""
@@ -45,6 +49,8 @@ class SectionStore:
         except (OSError, ValueError, KeyError):
             return False
         self.manifest, self.revision = manifest, int(data["revision"])
+        self.show_id = str(data.get("show", ""))
+        self._on_disk = set(manifest.values())
         return True
 
     def missing(self, manifest: Manifest) -> list[str]:
@@ -54,17 +60,23 @@ class SectionStore:
     def add(self, section: Section) -> None:
         self._known[content_hash(section)] = section
 
-    def adopt(self, manifest: Manifest, revision: int) -> dict[str, Section]:
-        """Makes a manifest current, on disk too, and returns its sections by key."""
-        for key in set(manifest.values()):
-            self._write(key)
-        _replace(self._folder / "manifest.json", orjson.dumps({"manifest": manifest, "revision": revision}))
-        self.manifest, self.revision = dict(manifest), revision
-        self._forget_others()
-        return self.sections()
+    def use(self, manifest: Manifest, revision: int, show_id: str = "") -> None:
+        """Makes a manifest current; it is on disk once `keep` was called."""
+        self.manifest, self.revision, self.show_id = dict(manifest), revision, show_id
+        self.is_kept = False
 
-    def sections(self) -> dict[str, Section]:
-        return {key: self._known[value] for key, value in self.manifest.items()}
+    def keep(self) -> None:
+        """Writes the current manifest and its sections to disk; raises OSError where there is no room, and what was
+        kept before stays."""
+        for key in set(self.manifest.values()):
+            self._write(key)
+        facts = {"manifest": self.manifest, "revision": self.revision, "show": self.show_id}
+        write_durably(self._folder / "manifest.json", orjson.dumps(facts))
+        self._forget_others()
+        self.is_kept = True
+
+    def sections(self, manifest: Manifest) -> dict[str, Section]:
+        return {key: self._known[value] for key, value in manifest.items()}
 
     def _forget_others(self) -> None:
         used = set(self.manifest.values())
@@ -73,20 +85,22 @@ class SectionStore:
             if path.stem not in used:
                 with contextlib.suppress(OSError):
                     path.unlink()
+        self._on_disk &= used
 
     def _write(self, key: str) -> None:
+        """Sections never change: one that is there under its hash, and is whole, stays."""
         path = self._folder / f"{key}.section"
-        if not path.exists():
-            _replace(path, orjson.dumps(self._known[key]))
+        if key in self._on_disk and path.exists():
+            return
+        with contextlib.suppress(OSError, ValueError):
+            self._read(key)
+            self._on_disk.add(key)
+            return
+        write_durably(path, orjson.dumps(self._known[key]))
+        self._on_disk.add(key)
 
     def _read(self, key: str) -> Section:
         section: Section = orjson.loads((self._folder / f"{key}.section").read_bytes())
         if content_hash(section) != key:
             raise ValueError(f"section {key} is damaged")
         return section
-
-
-def _replace(path: Path, content: bytes) -> None:
-    temporary = path.with_suffix(".new")
-    temporary.write_bytes(content)
-    os.replace(temporary, path)

@@ -10,20 +10,29 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
-from heliograph.core.errors import InputError
+import structlog
+
+from heliograph.core.errors import HeliographError, InputError, InternalError
+from heliograph.core.playback import PlaybackState, advance
 from heliograph.engine.clips import ClipFrames
 from heliograph.engine.compiled import CompiledShow, compile_show, empty_show
+from heliograph.engine.render import Renderer
 from heliograph.engine.sections import Section, SectionStore
 from heliograph.ipc.control import Message
 
 GESTURE_FIELDS = ("ramp", "speed", "direction", "opacity", "params", "blend", "mute", "solo")
 """Fields of a layer that a gesture may move before it is stored."""
 
-Adopt = Callable[[CompiledShow, CompiledShow], None]
+TRIED_LOOKS = 64
+"""New looks that are tried before a show is taken; further ones are met by the frame loop's own caution."""
+
+Adopt = Callable[[CompiledShow, CompiledShow, bool], None]
+
+log = structlog.get_logger("engine")
 
 
 class ShowKeeper:
-    """`adopt(new, last)` is called with every newly compiled show."""
+    """`adopt(new, last, switched)` is called with every newly compiled show; `switched`: it is another one."""
 
     def __init__(self, store: SectionStore, frames: Path, adopt: Adopt) -> None:
         self.store = store
@@ -31,12 +40,15 @@ class ShowKeeper:
         self._frames, self._adopt_show = frames, adopt
         self._lock = threading.Lock()
         self._gestures: dict[str, dict[str, dict[str, Any]]] = {}
+        self._refused: tuple[dict[str, str], HeliographError] | None = None
+        self._told_full = False
 
     def load(self) -> bool:
         """Compiles the last show known on disk; False where there is none. `adopt` is not called."""
-        if not self.store.load():
-            return False
-        self.show = compile_show(self.store.sections(), self._frames)
+        with self._lock:
+            if not self.store.load():
+                return False
+            self.show = compile_show(self.store.sections(self.store.manifest), self._frames)
         return True
 
     @property
@@ -50,7 +62,27 @@ class ShowKeeper:
         }
 
     def _manifest(self, message: Message) -> Message:
+        self._write_again()
         return {"missing": self.store.missing(message["manifest"]), "manifest": self.store.manifest}
+
+    def _write_again(self) -> None:
+        """A show that could not be written to disk (it was full) is written when there is room."""
+        if self.store.is_kept:
+            return
+        with self._lock:
+            try:
+                self.store.keep()
+            except OSError as error:
+                if not self._told_full:
+                    self._told_full = True
+                    log.warning(
+                        f"the show cannot be written to disk: {error.strerror}; it plays on from memory",
+                        event_for_people=True,
+                    )
+                return
+            if self._told_full:
+                self._told_full = False
+                log.info("the show is on disk again", event_for_people=True)
 
     def _sections(self, message: Message) -> Message:
         for section in message["sections"]:
@@ -58,17 +90,37 @@ class ShowKeeper:
         return {}
 
     def _adopt(self, message: Message) -> Message:
-        manifest = message["manifest"]
+        """Compiles and tries the show first; only one that works becomes the current one."""
+        manifest, show_id = message["manifest"], str(message.get("show", ""))
         missing = self.store.missing(manifest)
         if missing:
             raise InputError(f"{len(missing)} sections have not arrived.", where="manifest")
         with self._lock:
-            before = dict(self.store.manifest)
-            self.store.adopt(manifest, int(message["revision"]))
-            for look in list(self._gestures):
-                if before.get(f"look:{look}") != manifest.get(f"look:{look}"):
-                    del self._gestures[look]
-            self._recompile()
+            if self._refused is not None and self._refused[0] == manifest:
+                raise self._refused[1]
+            before = self.store.manifest
+            gestures = {
+                look: moved
+                for look, moved in self._gestures.items()
+                if before.get(f"look:{look}") == manifest.get(f"look:{look}")
+            }
+            try:
+                show = compile_show(
+                    _with_gestures(self.store.sections(manifest), gestures), self._frames, self.show, manifest
+                )
+                _try_looks(show, self.show)
+            except Exception as error:
+                refused = error if isinstance(error, HeliographError) else InternalError(f"{error!r}")
+                said = f"The show of revision {message['revision']} cannot be used: {refused.what}"
+                self._refused = (dict(manifest), InternalError(said, repair="The last one that works goes on."))
+                log.exception("a show cannot be compiled", exc_info=error)
+                raise self._refused[1] from error
+            self._refused = None
+            switched = bool(self.store.show_id) and show_id != self.store.show_id
+            self._adopt_show(show, self.show, switched)
+            self.show, self._gestures = show, gestures
+            self.store.use(manifest, int(message["revision"]), show_id)
+        self._write_again()
         return {"revision": self.store.revision}
 
     def _gesture(self, message: Message) -> Message:
@@ -97,19 +149,10 @@ class ShowKeeper:
 
     def _recompile(self) -> None:
         last = self.show
-        show = compile_show(self._with_gestures(self.store.sections()), self._frames, last)
-        self._adopt_show(show, last)
+        sections = _with_gestures(self.store.sections(self.store.manifest), self._gestures)
+        show = compile_show(sections, self._frames, last, self.store.manifest)
+        self._adopt_show(show, last, False)
         self.show = show
-
-    def _with_gestures(self, sections: dict[str, Section]) -> dict[str, Section]:
-        for look, layers in self._gestures.items():
-            section = sections.get(f"look:{look}")
-            if section is not None:
-                sections[f"look:{look}"] = {
-                    **section,
-                    "layers": [_moved(layer, layers.get(layer["id"])) for layer in section["layers"]],
-                }
-        return sections
 
     def open_clips(self) -> None:
         """Opens clips' frames that the media process has made meanwhile."""
@@ -117,6 +160,31 @@ class ShowKeeper:
             for one in layers:
                 if isinstance(one.clip, ClipFrames) and not one.clip.is_open:
                     one.clip.try_open()
+
+
+def _with_gestures(
+    sections: dict[str, Section], gestures: Mapping[str, Mapping[str, Mapping[str, Any]]]
+) -> dict[str, Section]:
+    for look, layers in gestures.items():
+        section = sections.get(f"look:{look}")
+        if section is not None:
+            sections[f"look:{look}"] = {
+                **section,
+                "layers": [_moved(layer, layers.get(layer["id"])) for layer in section["layers"]],
+            }
+    return sections
+
+
+def _try_looks(show: CompiledShow, last: CompiledShow) -> None:
+    """Renders one frame of every look that is new, and one of the rig where that is: raises what a frame would."""
+    changed = [key for key, layers in show.looks.items() if layers is not last.looks.get(key)][:TRIED_LOOKS]
+    if not changed and show.rig is last.rig and show.emission is last.emission:
+        return
+    state = PlaybackState()
+    for look in changed:
+        state = state.started(look, 0)
+    state = advance(state, show.layers, 0)
+    Renderer().render(show, state, 1_000_000_000)
 
 
 def _moved(layer: Mapping[str, Any], changes: Mapping[str, Any] | None) -> dict[str, Any]:

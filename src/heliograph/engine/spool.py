@@ -19,14 +19,16 @@ import orjson
 
 from heliograph.core.playback import PlaybackState, state_from_json, state_to_json
 from heliograph.core.tempo import ShowClock
+from heliograph.ipc.durable import write_durably
 
-VERSION = 1
+VERSION = 2
 _HEAD = struct.Struct("<8sIII")  # magic, version, slot size, reserved
 _SLOT = struct.Struct("<QII")  # counter, length, crc32 of the payload
 _BODY = struct.Struct("<QqqBII")  # frame, show ns, steady ns, held, json length, sequence length
 _MAGIC = b"HGSPOOL\0"
-_SLOT_SIZE = 2 * 1024 * 1024
-"""Bytes of a slot: sequences and keys of 32,768 universes and some hundred running layers."""
+_SLOT_SIZE = 8 * 1024 * 1024
+"""Bytes of a slot: sequences and keys of 32,768 packets a frame (1.2 MB), 40,000 values by hand (2 MB), a walk over
+20,000 fixtures (1 MB), some hundred running layers."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +59,9 @@ class Spool:
         size = _HEAD.size + 2 * _SLOT_SIZE
         self._file = os.open(path, os.O_RDWR | os.O_CREAT, 0o600)
         known = os.fstat(self._file).st_size == size
-        os.ftruncate(self._file, size)
+        if not known:
+            os.ftruncate(self._file, 0)
+        os.posix_fallocate(self._file, 0, size)  # room that is missing is told here and not by a SIGBUS later
         self._map = mmap.mmap(self._file, size)
         self.resumed = self._read(steady_ns) if known else None
         if self.resumed is None and copy is not None:
@@ -65,20 +69,25 @@ class Spool:
         self.cid = self.resumed.cid if self.resumed else uuid4().bytes
         _HEAD.pack_into(self._map, 0, _MAGIC, VERSION, _SLOT_SIZE, 0)
         self._json = b""
+        self.too_large = False
         self._last: tuple[PlaybackState, tuple[str, ...]] | None = None
 
     def write(
         self, frame: int, clock: ShowClock, state: PlaybackState, keys: tuple[str, ...], sequences: bytes
     ) -> None:
-        """One slot. The JSON part is made anew only when the state or the routes changed."""
+        """One slot. The JSON part is made anew only when the state or the routes changed.
+
+        What does not fit is not written: `too_large` tells, and a restart would go on from the last that did.
+        """
         if self._last is None or self._last[0] is not state or self._last[1] is not keys:
             body = {"boot": boot_id(), "cid": self.cid.hex(), "state": state_to_json(state), "keys": keys}
             self._json = orjson.dumps(body)
             self._last = (state, keys)
         head = _BODY.pack(frame, clock.show_ns, clock.steady_ns, clock.held, len(self._json), len(sequences))
         payload = head + self._json + sequences
-        if len(payload) > _SLOT_SIZE - _SLOT.size:
-            raise ValueError(f"spool of {len(payload)} bytes")
+        self.too_large = len(payload) > _SLOT_SIZE - _SLOT.size
+        if self.too_large:
+            return
         self._counter += 1
         at = _HEAD.size + self._counter % 2 * _SLOT_SIZE
         self._map[at + _SLOT.size : at + _SLOT.size + len(payload)] = payload
@@ -90,9 +99,7 @@ class Spool:
         if self._copy is None or not good:
             return
         _, payload = max(good)
-        temporary = self._copy.with_suffix(".new")
-        temporary.write_bytes(zlib.crc32(payload).to_bytes(4, "little") + payload)
-        os.replace(temporary, self._copy)
+        write_durably(self._copy, zlib.crc32(payload).to_bytes(4, "little") + payload, 0o600)
 
     def close(self) -> None:
         self._map.close()

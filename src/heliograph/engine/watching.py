@@ -61,5 +61,6 @@ def watch(engine: Engine, stopping: threading.Event) -> None:
     seen = Seen(state=engine.state, skipped=engine.deadlines.skipped)
     while not stopping.wait(WATCH_S):
         failing = {str(r.output["name"]): r.last_error for r in list(engine.sender.routes) if r.last_error}
-        for event in changes(seen, failing, engine.state, engine.deadlines.skipped):
+        told = [engine.events.popleft() for _ in range(len(engine.events))]
+        for event in (*told, *changes(seen, failing, engine.state, engine.deadlines.skipped)):
             (log.warning if event.bad else log.info)(event.says, event_for_people=True)

@@ -1,6 +1,7 @@
 """Requests between our processes over Unix sockets: length-prefixed JSON, one answer each.
 
-A message may carry file descriptors (sockets of network cards, handed on by the supervisor).
+Every request has an id. Where its answer got lost it is asked for `again`: then only what was answered comes back, and
+nothing is done twice. A message may carry file descriptors (sockets of network cards, handed on by the supervisor).
 """
 
 from __future__ import annotations
@@ -10,10 +11,14 @@ import os
 import socket
 import struct
 import threading
+from collections import OrderedDict
 from collections.abc import Callable
+from dataclasses import dataclass, field
 from typing import Any
+from uuid import uuid4
 
 import orjson
+import structlog
 
 from heliograph.core.errors import HeliographError, UnavailableError
 
@@ -25,6 +30,27 @@ MESSAGE_MAX = 256 * 1024 * 1024
 
 _LENGTH = struct.Struct("<I")
 _FDS_MAX = 16
+
+
+ANSWERS_KEPT = 512
+ANSWER_BYTES_KEPT = 64 * 1024
+ANSWER_WAIT_S = 5.0
+UNKNOWN = orjson.dumps(
+    {
+        "ok": False,
+        "kind": "UnavailableError",
+        "what": "Whether that was done is not known: the answer got lost.",
+        "repair": "Look at what the screen says now.",
+    }
+)
+
+
+@dataclass(slots=True)
+class _Answer:
+    """What a request got; `raw` is empty until it is there."""
+
+    raw: bytes = b""
+    there: threading.Event = field(default_factory=threading.Event)
 
 
 class ControlServer:
@@ -40,6 +66,8 @@ class ControlServer:
         os.chmod(path, 0o600)
         self._listener.listen(16)
         self._closing = False
+        self._lock = threading.Lock()
+        self._answers: OrderedDict[str, _Answer] = OrderedDict()
 
     def start(self) -> None:
         threading.Thread(target=self._accept, name="control", daemon=True).start()
@@ -62,11 +90,11 @@ class ControlServer:
         with connection, contextlib.suppress(OSError, EOFError, struct.error):
             while True:
                 raw, fds = _receive(connection)
-                _send(connection, orjson.dumps(self._answer(raw, fds)))
+                _send(connection, self._answer_once(raw, fds))
 
-    def _answer(self, raw: bytes, fds: list[int]) -> Message:
+    def _answer(self, message: Message, fds: list[int]) -> Message:
         try:
-            return {"ok": True, **self._handler(orjson.loads(raw), fds)}
+            return {"ok": True, **self._handler(message, fds)}
         except HeliographError as error:
             return {
                 "ok": False,
@@ -75,8 +103,39 @@ class ControlServer:
                 "where": error.where,
                 "repair": error.repair,
             }
-        except (KeyError, TypeError, ValueError) as error:
-            return {"ok": False, "kind": "InputError", "what": f"The command cannot be read: {error!r}."}
+        except Exception as error:  # ours: whoever asked did nothing wrong, and the process goes on
+            structlog.get_logger("control").exception("a command failed", exc_info=error)
+            return {
+                "ok": False,
+                "kind": "InternalError",
+                "what": "Something went wrong in Heliograph itself; it is in the log.",
+            }
+
+    def _answer_once(self, raw: bytes, fds: list[int]) -> bytes:
+        """The answer to a request; to one that asks again, what it was answered (waited for if need be)."""
+        try:
+            message = orjson.loads(raw)
+            key, again = str(message.pop("id", "")), bool(message.pop("again", False))
+        except (ValueError, AttributeError, TypeError):
+            return orjson.dumps({"ok": False, "kind": "InternalError", "what": "The request is no message."})
+        with self._lock:
+            known = self._answers.get(key)
+            if not again and known is None:
+                known = self._answers[key] = _Answer()
+                while len(self._answers) > ANSWERS_KEPT:
+                    self._answers.popitem(last=False)
+                mine = True
+            else:
+                mine = False
+        if not mine:
+            if known is not None:
+                known.there.wait(ANSWER_WAIT_S)
+            return known.raw if known is not None and known.raw else UNKNOWN
+        assert known is not None
+        answer = orjson.dumps(self._answer(message, fds))
+        known.raw = answer if len(answer) <= ANSWER_BYTES_KEPT else UNKNOWN
+        known.there.set()
+        return answer
 
 
 class ControlClient:
@@ -89,10 +148,9 @@ class ControlClient:
 
     def ask(self, message: Message, fds: list[int] | None = None) -> Message:
         """The answer; raises the error the process answered, or UnavailableError where none came."""
-        payload = orjson.dumps(message)
         with self._lock:
             try:
-                answer = self._exchange_again(payload, fds or [])
+                answer = self._exchange_again({**message, "id": uuid4().hex}, fds or [])
             except (OSError, EOFError) as error:
                 self._drop()
                 raise UnavailableError(
@@ -103,18 +161,28 @@ class ControlClient:
             raise _error_of(answer)
         return answer
 
-    def _exchange_again(self, payload: bytes, fds: list[int]) -> Message:
-        """A connection from before a restart of the process is dead: then once more on a new one."""
-        known = self._connection is not None
+    def _exchange_again(self, message: Message, fds: list[int]) -> Message:
+        """A connection that is dead already, from before a restart of the process, is made anew: nothing was asked
+        yet. Where only the answer is missing it is asked for, and nothing is done twice."""
         try:
-            return self._exchange(payload, fds)
+            self._send(message, fds)
         except (ConnectionError, EOFError):
-            if not known:
-                raise
             self._drop()
-            return self._exchange(payload, fds)
+            self._send(message, fds)
+        assert self._connection is not None
+        try:
+            raw, _ = _receive(self._connection)
+        except (ConnectionError, EOFError):
+            self._drop()
+            self._send({"id": message["id"], "again": True}, [])
+            raw, _ = _receive(self._connection)
+        answer: Message = orjson.loads(raw)
+        return answer
 
-    def _exchange(self, payload: bytes, fds: list[int]) -> Message:
+    def _send(self, message: Message, fds: list[int]) -> None:
+        _send(self._connected(), orjson.dumps(message), fds)
+
+    def _connected(self) -> socket.socket:
         if self._connection is None:
             connection = socket.socket(socket.AF_UNIX, socket.SOCK_STREAM)
             connection.settimeout(self._timeout_s)
@@ -124,10 +192,7 @@ class ControlClient:
                 connection.close()
                 raise
             self._connection = connection
-        _send(self._connection, payload, fds)
-        raw, _ = _receive(self._connection)
-        answer: Message = orjson.loads(raw)
-        return answer
+        return self._connection
 
     def _drop(self) -> None:
         if self._connection is not None:

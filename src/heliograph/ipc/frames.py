@@ -59,23 +59,24 @@ class FrameWriter:
         self._open(universes)
 
     def _open(self, universes: npt.NDArray[np.uint16]) -> None:
-        self.universes = universes
+        """Raises OSError where there is no room for it; the file before goes on being written then."""
         count = len(universes)
-        numbers, self._first, self._slot = _layout(count)
-        size = self._first + 2 * self._slot
+        numbers, first, slot = _layout(count)
+        size = first + 2 * slot
         temporary = self._path.with_suffix(".new")
         with open(temporary, "w+b") as file:
-            file.truncate(size)
-            self._map = mmap.mmap(file.fileno(), size)
-        _HEADER.pack_into(self._map, 0, MAGIC, count, 0, 0)
-        self._map[numbers : numbers + count * 2] = universes.tobytes()
-        self._views = []
+            os.posix_fallocate(file.fileno(), 0, size)  # room that is missing is told here, not by a SIGBUS later
+            mapped = mmap.mmap(file.fileno(), size)
+        _HEADER.pack_into(mapped, 0, MAGIC, count, 0, 0)
+        mapped[numbers : numbers + count * 2] = universes.tobytes()
+        views = []
         for index in (0, 1):
-            at = self._first + index * self._slot + _SLOT.size
-            sent = np.frombuffer(self._map, np.uint8, count, at)
-            data = np.frombuffer(self._map, np.uint8, count * SLOTS, at + count + 8).reshape(count, SLOTS)
-            self._views.append((sent, data))
+            at = first + index * slot + _SLOT.size
+            sent = np.frombuffer(mapped, np.uint8, count, at)
+            data = np.frombuffer(mapped, np.uint8, count * SLOTS, at + count + 8).reshape(count, SLOTS)
+            views.append((sent, data))
         os.replace(temporary, self._path)
+        self.universes, self._map, self._views, self._first, self._slot = universes, mapped, views, first, slot
 
     def relayout(self, universes: npt.NDArray[np.uint16]) -> None:
         """Continues with other universes; readers are told to open the file anew."""

@@ -18,6 +18,9 @@ MAGIC = b"HGDMXIN1"
 SLOTS_MAX = 2_048
 """Universes kept at once: more than a network of 100 Mbit/s carries at 44 Hz (about 400)."""
 
+IDLE_NS = 60_000_000_000
+"""A universe that has not come for a minute gives its slot to another one where all are taken."""
+
 _HEAD = struct.Struct("<8sI")
 _HEAD_SIZE = 64
 _SLOT = struct.Struct("<QBBHIq16s")  # counter, protocol, priority, length, number, steady ns, source
@@ -48,20 +51,24 @@ class IncomingWriter:
         size = _HEAD_SIZE + SLOTS_MAX * _SLOT_SIZE
         temporary = path.with_suffix(".new")
         with open(temporary, "w+b") as file:
-            file.truncate(size)
+            os.posix_fallocate(file.fileno(), 0, size)  # a full disk is told here, not by a SIGBUS later
             self._map = mmap.mmap(file.fileno(), size)
         _HEAD.pack_into(self._map, 0, MAGIC, 0)
         os.replace(temporary, path)
         self._slots: dict[Key, int] = {}
         self._counter = 0
+        self._written: dict[Key, int] = {}
 
     def write(self, protocol: str, number: int, priority: int, source: bytes, steady_ns: int, data: bytes) -> bool:
         """Keeps a packet's levels; False where all slots are taken by other universes."""
-        slot = self._slots.get((protocol, number))
+        key = (protocol, number)
+        slot = self._slots.get(key)
         if slot is None:
-            if len(self._slots) >= SLOTS_MAX:
+            slot = self._free_slot(steady_ns)
+            if slot is None:
                 return False
-            slot = self._slots[(protocol, number)] = len(self._slots)
+            self._slots[key] = slot
+        self._written[key] = steady_ns
         at = _HEAD_SIZE + slot * _SLOT_SIZE
         self._counter += 2
         kind = PROTOCOLS.index(protocol)
@@ -69,8 +76,19 @@ class IncomingWriter:
         _SLOT.pack_into(self._map, at, self._counter + 1, *head)  # odd while writing
         self._map[at + _DATA_AT : at + _DATA_AT + len(data)] = data
         struct.pack_into("<Q", self._map, at, self._counter)
-        struct.pack_into("<I", self._map, 8, len(self._slots))
+        struct.pack_into("<I", self._map, 8, max(self._slots.values()) + 1)
         return True
+
+    def _free_slot(self, now_ns: int) -> int | None:
+        """A slot nobody uses, else that of the universe that has been idle longest, if long enough."""
+        if len(self._slots) < SLOTS_MAX:
+            taken = set(self._slots.values())
+            return next(n for n in range(SLOTS_MAX) if n not in taken)
+        oldest = min(self._written, key=self._written.__getitem__)
+        if now_ns - self._written[oldest] < IDLE_NS:
+            return None
+        del self._written[oldest]
+        return self._slots.pop(oldest)
 
 
 class IncomingReader:

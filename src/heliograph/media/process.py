@@ -13,12 +13,15 @@ from pathlib import Path
 from typing import Any
 
 import av.error
+import orjson
 
 from heliograph.core.errors import HeliographError, InputError
 from heliograph.core.fitting import Fitting, fitting_from_json
 from heliograph.engine.clips import frames_path
 from heliograph.ipc.control import ControlServer, Message
+from heliograph.ipc.heartbeat import Heartbeat
 from heliograph.ipc.log import start_log
+from heliograph.ipc.service_user import drop_rights
 from heliograph.media.decode import decode_to, is_finished, ready_part
 from heliograph.media.imports import needs_proxy, scaled_on_import, write_proxy, write_thumbnail
 from heliograph.media.probe import ClipFacts, probe
@@ -31,6 +34,8 @@ DAMAGED = (OSError, ValueError, EOFError, av.error.FFmpegError)
 
 RETRY_S = 10.0
 """A clip that could not be decoded is tried again so often: room on the disk may have been made meanwhile."""
+
+HUNG = "Decoding this clip hung and was ended. Convert it with another program and add it again."
 
 CACHE_BYTES = 16 * 1024**3
 """Decoded frames that no look uses any more are kept up to so much."""
@@ -52,7 +57,10 @@ class Wanted:
 
 
 class Media:
-    def __init__(self, folder: Path, log: Any) -> None:
+    def __init__(self, folder: Path, log: Any, heart: Heartbeat) -> None:
+        self._heart = heart
+        self._working = folder / "decoding.json"
+        self._hung: dict[str, int] = {}
         self._files, self._frames = folder / "files", folder / "frames"
         self._thumbs, self._proxies = folder / "thumbs", folder / "proxies"
         for one in (self._files, self._frames, self._thumbs, self._proxies):
@@ -119,7 +127,9 @@ class Media:
         }
 
     def run(self) -> None:
+        self._after_a_hang()
         while not self.stopping:
+            self._heart.beat()
             self._wake.wait(1.0)
             self._wake.clear()
             for one in list(self._wanted):
@@ -148,14 +158,18 @@ class Media:
         failed = self._failed.get(one)
         if is_finished(target) or (failed is not None and time.monotonic() < failed[1]):
             return
+        if one.content in self._hung:
+            self._failed[one] = (HUNG, float("inf"))
+            return
         source = proxy if proxy.exists() else self._files / one.file
+        self._note_work(one)
         try:
             frames = decode_to(
                 source,
                 target,
                 one.width,
                 one.height,
-                lambda: not self.stopping and one in self._wanted,
+                lambda: self._goes_on(one),
                 one.fitting,
                 self._facts_of(one),
             )
@@ -169,6 +183,28 @@ class Media:
                 self._wake.set()
                 return
             self._fail(one, f"The clip cannot be decoded: {getattr(error, 'strerror', None) or error}.")
+        finally:
+            self._working.unlink(missing_ok=True)
+
+    def _goes_on(self, one: Wanted) -> bool:
+        """Asked before every frame; each is a sign of life."""
+        self._heart.beat()
+        return not self.stopping and one in self._wanted
+
+    def _note_work(self, one: Wanted) -> None:
+        """Leaves word of what is being decoded: if it hangs, this process is ended and the next one knows why."""
+        with contextlib.suppress(OSError):
+            self._working.write_bytes(orjson.dumps({"content": one.content}))
+
+    def _after_a_hang(self) -> None:
+        try:
+            content = orjson.loads(self._working.read_bytes())["content"]
+        except (OSError, ValueError, KeyError, TypeError):
+            return
+        self._working.unlink(missing_ok=True)
+        self._hung[content] = self._hung.get(content, 0) + 1
+        self._no_proxy.add(content)
+        self._log.warning("decoding a clip did not end by itself: that clip is left alone", event_for_people=True)
 
     def _fail(self, one: Wanted, sentence: str) -> None:
         if one not in self._failed or self._failed[one][0] != sentence:
@@ -189,7 +225,7 @@ class Media:
                     self._files / one.file,
                     proxy,
                     facts,
-                    lambda: not self.stopping and not self._wake.is_set(),
+                    self._proxy_goes_on,
                     lambda part, content=one.content: self._proxying.update({content: part}),  # type: ignore[misc]
                 ):
                     self._log.info(f"a smaller copy of a {facts.width} x {facts.height} clip is made")
@@ -199,6 +235,10 @@ class Media:
                 self._log.warning(f"no smaller copy could be made: {error}")
             finally:
                 self._proxying.pop(one.content, None)
+
+    def _proxy_goes_on(self) -> bool:
+        self._heart.beat()
+        return not self.stopping and not self._wake.is_set()
 
     def _tidy(self) -> None:
         wanted = {self._target(one) for one in self._wanted}
@@ -221,7 +261,8 @@ def main() -> None:
     log = start_log("media", data / "log")
     with contextlib.suppress(OSError):
         os.nice(NICE)
-    media = Media(data / "media", log)
+    drop_rights(data)
+    media = Media(data / "media", log, Heartbeat(data, "media"))
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, lambda *_: media.stop())
     server = ControlServer(str(data / "run" / "media.sock"), media.answer)

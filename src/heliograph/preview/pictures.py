@@ -15,6 +15,7 @@ import numpy.typing as npt
 from heliograph.core.by_hand import with_parked
 from heliograph.core.colour import Floats, to_bytes
 from heliograph.core.extraction import shown
+from heliograph.core.guarding import without_shared
 from heliograph.core.playback import PlaybackState, RunningLook, advance
 from heliograph.core.reading import ColourReader, SentValues
 from heliograph.core.rig import Rig
@@ -134,9 +135,11 @@ class Preview:
         frame = moment.frame
         sent = self._reader[1].read(SentValues(frame.universes, frame.sent, frame.data))
         apart = np.abs(to_bytes(sent.rgb).astype(np.int64) - to_bytes(asked).astype(np.int64)).max(axis=0, initial=0)
-        held = [f.guarded and f.id not in moment.state.armed for f in rig.fixtures.values()]
+        state = moment.state
+        emitting = frozenset() if state.blackout else without_shared(state.armed, show.emission.guard_shared)
+        held = [f.guarded and f.id not in emitting for f in rig.fixtures.values()]
         counts = sent.whole & ~np.array(held, dtype=bool)[rig.fixture_of] if held else sent.whole
-        counts &= ~_by_hand(show, moment.state)
+        counts &= ~_by_hand(show, state)
         return np.where(counts, apart, 0)
 
     def _painted(
@@ -166,12 +169,13 @@ def kept_picture(show: CompiledShow, frame: SentFrame, matrix: str) -> dict[str,
 
 
 def _by_hand(show: CompiledShow, state: PlaybackState) -> npt.NDArray[np.bool_]:
-    """(N,) cells with an emitter or a dimmer that is held by hand or parked."""
+    """(N,) cells with an emitter or a dimmer that is held by hand, parked, or safe because a laser lay there."""
     rig, parked = show.rig, show.parked
-    if not (state.manual or state.raw or state.highlight or parked.values):
+    if not (state.manual or state.raw or state.highlight or parked.values or state.left):
         return np.zeros(rig.cell_count, dtype=bool)
     levels = np.ones(len(rig.fixtures), dtype=np.float32)
     held = with_parked(rig, state, levels, parked.manual, parked.raw).positions
+    held = np.append(held, [position for one in state.left for position, _ in one.values]).astype(np.int64)
     dimmers = np.append(np.isin(rig.dimmers.coarse, held), False)  # the last stands for "no dimmer", index -1
     cells = np.isin(rig.emitters, held).any(axis=1) | dimmers[rig.dimmers.of_cell].any(axis=1)
     return np.asarray(cells, dtype=bool)

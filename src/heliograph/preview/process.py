@@ -29,8 +29,10 @@ from heliograph.engine.show_keeper import ShowKeeper
 from heliograph.engine.spool import SpoolReader
 from heliograph.ipc.control import ControlServer, Message
 from heliograph.ipc.frames import FrameReader, SentFrame
+from heliograph.ipc.heartbeat import BEAT_S, Heartbeat
 from heliograph.ipc.log import start_log
 from heliograph.ipc.places import fast_folder
+from heliograph.ipc.service_user import drop_rights
 from heliograph.preview.pictures import Moment, Preview, kept_picture
 from heliograph.preview.recorder import Recorder
 from heliograph.preview.why import why
@@ -52,7 +54,7 @@ class PreviewSide:
         self._frames, self._spool = FrameReader(fast / "sent.frames"), SpoolReader(fast / "spool")
         folder = data / "preview" / "sections"
         self._plain = Renderer()
-        self._keeper = ShowKeeper(SectionStore(folder), data / "media" / "frames", lambda _new, _last: None)
+        self._keeper = ShowKeeper(SectionStore(folder), data / "media" / "frames", lambda _new, _last, _switched: None)
         self._preview = Preview()
         self._lock = threading.Lock()
         self._watched = FrameReader(fast / "sent.frames"), SpoolReader(fast / "spool")
@@ -158,9 +160,8 @@ class PreviewSide:
             if moment is None:
                 raise InputError("No frame has been sent yet.", where="universe")
             show = replace(self._keeper.show, parked=NOTHING_PARKED)
-            own = replace(
-                moment.state, manual={}, raw={}, highlight=frozenset(), walk=None, armed=frozenset(show.rig.fixtures)
-            )
+            own = replace(moment.state, manual={}, raw={}, highlight=frozenset(), walk=None)
+            own = replace(own, armed=frozenset(show.rig.fixtures), left=())
             values = self._plain.render(show, own, moment.frame.show_ns)
             row = np.flatnonzero(show.universes == int(message["universe"]))
             levels = values[row[0]].tolist() if row.size else [0] * SLOTS
@@ -202,6 +203,13 @@ class PreviewSide:
             time.sleep(PAUSE_S)
         return Moment(frame, state, False) if frame is not None and state is not None else None
 
+    def works(self) -> bool:
+        """Whether questions are being answered: nobody holds the lock for long."""
+        if not self._lock.acquire(timeout=BEAT_S):
+            return False
+        self._lock.release()
+        return True
+
     def watch_clips(self) -> None:
         while True:
             time.sleep(CLIP_LOOK_S)
@@ -215,6 +223,7 @@ def main() -> None:
     start_log("preview", data / "log")
     with contextlib.suppress(OSError):
         os.nice(NICE)
+    drop_rights(data)
     side = PreviewSide(data)
     stopping = threading.Event()
     for number in (signal.SIGTERM, signal.SIGINT):
@@ -223,7 +232,10 @@ def main() -> None:
     server.start()
     threading.Thread(target=side.watch_clips, name="clips", daemon=True).start()
     threading.Thread(target=side.record, name="recorder", daemon=True).start()
-    stopping.wait()
+    heart = Heartbeat(data, "preview")
+    while not stopping.wait(BEAT_S):
+        if side.works():
+            heart.beat()
     server.close()
 
 

@@ -18,6 +18,7 @@ from heliograph.core.colour import Floats
 from heliograph.core.dimming import dimmer_values
 from heliograph.core.dmx import SLOTS, address_at
 from heliograph.core.extraction import EMITTER_ATTRIBUTES, HUE, SATURATION, extract
+from heliograph.core.guarding import without_shared
 from heliograph.core.indexes import as_array
 from heliograph.core.patch import channel_positions
 from heliograph.core.playback import PlaybackState
@@ -62,6 +63,7 @@ def why(show: CompiledShow, state: PlaybackState, show_ns: int, position: int, n
         chain.value = int(emission.dark[row, position % SLOTS])
         said = f"Every output that sends it is muted: it carries its dark, {chain.value}."
         chain.steps.append(Step("muted", said, {"value": chain.value}))
+        _guarded(chain, show, state, at)
         return chain
     for where, least in zip(emission.floor_at.tolist(), emission.floor_value.tolist(), strict=True):
         if where == at and chain.value < least:
@@ -313,13 +315,26 @@ def _holds(show: CompiledShow, key: str, position: int) -> bool:
 
 def _guarded(chain: Why, show: CompiledShow, state: PlaybackState, at: int) -> None:
     emission = show.emission
+    position = (int(emission.universes[at // SLOTS]) - 1) * SLOTS + at % SLOTS
+    for one in state.left:
+        safe = dict(one.values).get(position)
+        if safe is not None:
+            chain.value = safe
+            said = f"Laser {one.number} {one.name} lay here: the address stays at its safe value {safe}."
+            chain.steps.append(Step("left", said, {"value": safe}))
+    emitting = frozenset() if state.blackout else without_shared(state.armed, emission.guard_shared)
     for fixture, span in emission.guard_spans.items():
         there = np.flatnonzero(emission.guard_at[span] == at)
-        if there.size and fixture not in state.armed:
-            chain.value = int(emission.guard_value[span][there[-1]])
-            chain.steps.append(
-                Step("guard", f"A laser that is not armed: its safe value is {chain.value}.", {"value": chain.value})
-            )
+        if not there.size or fixture in emitting:
+            continue
+        chain.value = int(emission.guard_value[span][there[-1]])
+        if fixture not in state.armed:
+            kind, said = "guard", "A laser that is not armed"
+        elif state.blackout:
+            kind, said = "blackout", "Blackout makes a laser safe"
+        else:
+            kind, said = "guard", "It shares channels with a laser that is not armed"
+        chain.steps.append(Step(kind, f"{said}: its safe value is {chain.value}.", {"value": chain.value}))
 
 
 def _rgb(pixel: Floats) -> list[float]:

@@ -22,9 +22,11 @@ import orjson
 
 from heliograph.core.errors import InputError
 from heliograph.ipc.control import ControlServer, Message
+from heliograph.ipc.heartbeat import Heartbeat
 from heliograph.ipc.incoming import IncomingWriter
 from heliograph.ipc.log import start_log
 from heliograph.ipc.places import fast_folder
+from heliograph.ipc.service_user import drop_rights
 from heliograph.receiver.groups import SacnGroups, drop_cid
 from heliograph.receiver.intake import Intake
 from heliograph.wire import artnet, sacn
@@ -49,8 +51,8 @@ class CardIn:
 
 
 class Receiver:
-    def __init__(self, log: Any) -> None:
-        self._log = log
+    def __init__(self, log: Any, heart: Heartbeat) -> None:
+        self._log, self._heart = log, heart
         self.intake = Intake()
         self._lock = threading.Lock()
         self._cards: dict[str, CardIn] = {}
@@ -98,6 +100,7 @@ class Receiver:
                 else:
                     self._read(key.fileobj, kind, card)  # type: ignore[arg-type]
             self._look(time.monotonic())
+            self._heart.beat()
 
     def _take_cards(self) -> None:
         with self._lock:
@@ -198,7 +201,8 @@ def main() -> None:
     parser.add_argument("--data", type=Path, required=True)
     data: Path = parser.parse_args().data
     log = start_log("receiver", data / "log")
-    receiver = Receiver(log)
+    drop_rights(data)
+    receiver = Receiver(log, Heartbeat(data, "receiver"))
     receiver.intake.incoming = IncomingWriter(fast_folder(data) / "incoming.frames")
     for address, broadcast, fd, broadcast_fd in orjson.loads(os.environ.get("HELIOGRAPH_CARDS_IN", "[]")):
         receiver.add_card(address, broadcast, fd, broadcast_fd)

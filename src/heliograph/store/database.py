@@ -39,10 +39,22 @@ def open_database(host: str, port: int, name: str, user: str, password: str) -> 
     )
 
 
+def _runner() -> Runner:
+    return Runner(db, str(Path(__file__).parent / "migrations"))
+
+
 def migrate() -> list[str]:
     """Applies what is missing and returns its names."""
     with db.connection_context():
-        return [str(name) for name in Runner(db, str(Path(__file__).parent / "migrations")).up()]
+        return [str(name) for name in _runner().up()]
+
+
+def pending() -> tuple[list[str], list[str]]:
+    """(migrations that are missing, migrations of a newer program that this one does not know)."""
+    with db.connection_context():
+        known = _runner().status()
+    missing = [str(one.name) for one in known if one.applied is None]
+    return missing, [str(one.name) for one in known if one.path is None]
 
 
 @contextlib.contextmanager
@@ -58,6 +70,12 @@ def connected() -> Iterator[None]:
             "The database does not answer, so nothing can be changed at the moment.",
             repair="It is restarted by itself; the lights go on meanwhile. Try again in a few seconds.",
         ) from error
+
+
+def database_answers() -> None:
+    """Raises UnavailableError where it does not."""
+    with connected():
+        db.execute_sql("SELECT 1")
 
 
 def database_bytes() -> int:

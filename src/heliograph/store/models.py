@@ -147,6 +147,7 @@ class Output(ShowRow):
     sync = IntegerField()
     rate_hz = IntegerField()
     mute = BooleanField()
+    when_ends = TextField(default="dark")
     card_broadcast = TextField()
     on = BooleanField(column_name="on")
 

@@ -7,11 +7,17 @@ from uuid import uuid4
 
 from heliograph.core.errors import NotFoundError
 from heliograph.store.bulk import records_of
-from heliograph.store.database import db
+from heliograph.store.database import connected, db
 from heliograph.store.journal import columns_of
 from heliograph.store.models import TABLES, Show, ShowRow
 
 Record = dict[str, Any]
+
+
+def is_in_use() -> bool:
+    """Whether the database holds shows: an empty one needs no backup."""
+    with connected():
+        return bool(db.table_exists("show")) and Show.select().exists()
 
 
 def shows() -> list[Record]:

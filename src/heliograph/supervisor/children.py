@@ -14,6 +14,8 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
+from heliograph.supervisor.pulse import Pulse
+
 STEADY_S = 10.0
 """A process that lived so long is started again without a pause."""
 
@@ -27,13 +29,15 @@ Make = Callable[[], tuple[list[str], dict[str, Any]]]
 
 @dataclass(slots=True)
 class Child:
-    """`make` gives command line and Popen options at every start. `stays`: survives a killed supervisor."""
+    """`make` gives command line and Popen options at every start. `stays`: survives a killed supervisor. `pulse`: how
+    to tell that it hangs."""
 
     name: str
     make: Make
     log: Path
     stop_signal: int = signal.SIGTERM
     stays: bool = False
+    pulse: Pulse | None = None
     process: subprocess.Popen[Any] | None = None
     started_s: float = 0.0
     fails: int = 0
@@ -53,6 +57,17 @@ class Child:
                 **options,
             )
         self.started_s = time.monotonic()
+        if self.pulse is not None:
+            self.pulse.begin(self.started_s)
+
+    def hangs(self, now_s: float) -> bool:
+        return self.process is not None and self.pulse is not None and self.pulse.is_silent(now_s)
+
+    def kill(self) -> None:
+        """At once, with everything it started; a process that was stopped ends by this too."""
+        if self.process is not None:
+            with contextlib.suppress(ProcessLookupError, PermissionError):
+                os.killpg(self.process.pid, signal.SIGKILL)
 
     @property
     def pid(self) -> int:
@@ -125,6 +140,12 @@ class Family:
         while not self.stopping.wait(0.05):
             now = time.monotonic()
             for child in self.children:
+                if child.hangs(now) and child.ended() is None:
+                    assert child.pulse is not None
+                    says = f"{child.name} hangs ({child.pulse.patience_s:g} s without a sign), it is ended"
+                    self.log.warning(says, event_for_people=True)
+                    child.kill()
+                    child.wait(2.0)
                 code = child.ended()
                 if code is not None:
                     self.log.warning(f"{child.name} ended ({_say(code)}), it is started again", event_for_people=True)
@@ -140,7 +161,8 @@ class Family:
     def stop(self) -> None:
         """Stops everything it started, last first, and nothing else."""
         self.stopping.set()
-        for child in reversed(self.children):
+        engine = [child for child in self.children if child.name == "engine"]  # first: it makes the lamps dark
+        for child in engine + [child for child in reversed(self.children) if child not in engine]:
             child.ask_to_stop()
             child.wait(8.0)
 
@@ -149,8 +171,9 @@ def _say(code: int) -> str:
     return signal.Signals(-code).name if code < 0 else f"exit {code}"
 
 
-def end_left_over(pid_file: Path, mark: str) -> None:
-    """Ends a process a killed supervisor left behind: only one whose command line carries `mark`."""
+def end_left_over(pid_file: Path, mark: str, first: int = signal.SIGTERM) -> None:
+    """Ends a process a killed supervisor left behind: only one whose command line carries `mark`. It is asked to by the
+    signal `first`."""
     try:
         pid = int(pid_file.read_text())
         words = Path(f"/proc/{pid}/cmdline").read_bytes().decode(errors="replace").split("\0")
@@ -158,7 +181,7 @@ def end_left_over(pid_file: Path, mark: str) -> None:
         return
     if mark not in words or pid == os.getpid():
         return
-    for number in (signal.SIGTERM, signal.SIGKILL):
+    for number in (first, signal.SIGKILL):
         with contextlib.suppress(ProcessLookupError):
             os.kill(pid, number)
         until = time.monotonic() + 3

@@ -18,9 +18,12 @@ import subprocess
 import time
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import psycopg
 
+from heliograph.ipc.durable import write_durably
+from heliograph.ipc.service_user import may_pass
 from heliograph.supervisor.say import StartError
 
 USER = NAME = "heliograph"
@@ -28,6 +31,7 @@ FALLBACK = Path("/var/lib/heliograph")
 READY_S = 30.0
 
 DRIVING = ("initdb", "postgres")
+INSTALLED = Path("/usr/lib/postgresql")
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,9 +56,18 @@ class Access:
         )
 
 
-def server_programs() -> Path:
-    """The newest PostgreSQL's bin folder."""
-    found = [p for p in Path("/usr/lib/postgresql").glob("*/bin") if all((p / name).exists() for name in DRIVING)]
+def server_programs(version: str = "") -> Path:
+    """The bin folder of the PostgreSQL that made a cluster (its major version), else of the newest one there is."""
+    found = [p for p in INSTALLED.glob("*/bin") if all((p / name).exists() for name in DRIVING)]
+    if version:
+        fitting = [path for path in found if path.parent.name == version]
+        if not fitting:
+            there = ", ".join(sorted(path.parent.name for path in found)) or "none"
+            raise StartError(
+                f"The database was made by PostgreSQL {version}, which is not installed (there is: {there}). "
+                f"Install it with: sudo apt-get install postgresql-{version}"
+            )
+        return fitting[0]
     if not found:
         raise StartError("PostgreSQL is not installed. Install it with: sudo apt-get install postgresql")
     return max(found, key=lambda path: int(path.parent.name.split(".")[0]))
@@ -76,59 +89,107 @@ class Cluster:
     def __init__(self, data: Path) -> None:
         self._data = data
         self._user = unprivileged_user()
-        self._bin = server_programs()
         self.folder = self._place()
+        self.programs = server_programs(self._version())
         self._secret = self.folder.parent / f"{self.folder.name}.secret"
         self.port = 0
 
     def _place(self) -> Path:
+        """Where it is, if there is one already; else where its user can reach it."""
         wanted = self._data / "postgres"
-        if self._user is None or self._reachable(self._data):
+        if self._user is None:
             return wanted
         digest = hashlib.sha256(str(self._data).encode()).hexdigest()[:12]
-        return FALLBACK / digest / "postgres"
+        elsewhere = FALLBACK / digest / "postgres"
+        can_reach = may_pass(self._data, self._user)
+        if (wanted / "PG_VERSION").exists():
+            if not can_reach:
+                raise StartError(
+                    f"The database's user '{self._user.pw_name}' cannot reach {wanted}. Open the folders on the way to "
+                    "it (chmod o+x), or name another data folder with --data DIR."
+                )
+            return wanted
+        if (elsewhere / "PG_VERSION").exists() or not can_reach:
+            return elsewhere
+        return wanted
 
-    def _reachable(self, folder: Path) -> bool:
-        """Whether the unprivileged user may pass through every folder on the way."""
-        assert self._user is not None
-        for one in [folder, *folder.parents]:
-            if not one.exists():
-                continue
-            facts = one.stat()
-            if facts.st_uid == self._user.pw_uid:
-                allowed = facts.st_mode & 0o100
-            elif facts.st_gid == self._user.pw_gid:
-                allowed = facts.st_mode & 0o010
-            else:
-                allowed = facts.st_mode & 0o001
-            if not allowed:
-                return False
-        return True
+    def _version(self) -> str:
+        try:
+            return (self.folder / "PG_VERSION").read_text().strip()
+        except OSError:
+            return ""
+
+    @property
+    def is_made(self) -> bool:
+        """Told by what is in the folder: a cluster is put in its place only when it is complete."""
+        return bool(self._version()) and (self.folder / "global" / "pg_control").exists()
 
     def prepare(self) -> bool:
-        """Makes the cluster if it is not there or was left half made; True if it was made now."""
-        if (self.folder / "PG_VERSION").exists() and self._secret.exists():
+        """Makes the cluster if there is none; True if it was made now. One that is there is never deleted: where the
+        file with its secret is gone, a new secret is set. StartError where the folder holds anything else."""
+        if self.is_made:
+            if not self._read_secret():
+                self._reset_secret()
             return False
+        if self.folder.exists() and any(self.folder.iterdir()):
+            raise StartError(
+                f"{self.folder} holds something that is no complete database. Nothing was deleted: move it away, "
+                "and restore a backup afterwards (./heliograph restore FILE)."
+            )
         making = self.folder.with_name("postgres.making")
-        for leftover in (making, self.folder):
-            shutil.rmtree(leftover, ignore_errors=True)
+        shutil.rmtree(making, ignore_errors=True)  # of a start that was cut short: never yet used
         try:
             making.parent.mkdir(parents=True, exist_ok=True)
             making.mkdir(mode=0o700)
-            self._secret.write_text(secrets.token_urlsafe(24))
-            self._secret.chmod(0o600)
-            self._own(making, self._secret)
+            self._write_secret()
+            self._own(making)
         except OSError as error:
             raise StartError(f"The database cannot be made in {making.parent}: {error.strerror}.") from error
-        command = [str(self._bin / "initdb"), "-D", str(making), "-U", USER, "--pwfile", str(self._secret)]
+        command = [str(self.programs / "initdb"), "-D", str(making), "-U", USER, "--pwfile", str(self._secret)]
         command += ["--auth=scram-sha-256", "--encoding=UTF8", "--locale=C.UTF-8", "--no-instructions"]
         done = subprocess.run(command, capture_output=True, text=True, cwd="/", **self._as_user())  # type: ignore[call-overload]
         if done.returncode:
             shutil.rmtree(making, ignore_errors=True)
             last = (done.stderr or done.stdout).strip().splitlines()
             raise StartError(f"The database could not be made: {last[-1] if last else 'initdb failed'}")
+        with contextlib.suppress(OSError):
+            self.folder.rmdir()  # an empty one
         os.replace(making, self.folder)
         return True
+
+    def _read_secret(self) -> str:
+        try:
+            return self._secret.read_text().strip()
+        except OSError:
+            return ""
+
+    def _write_secret(self) -> str:
+        secret = secrets.token_urlsafe(24)
+        write_durably(self._secret, secret.encode(), 0o600)
+        self._own(self._secret)
+        return secret
+
+    def _reset_secret(self) -> None:
+        """Gives the database's user a new password, with the server in its single-user mode."""
+        self.end_orphan()
+        fresh = secrets.token_urlsafe(24)
+        command = [str(self.programs / "postgres"), "--single", "-D", str(self.folder), "postgres"]
+        done = subprocess.run(
+            command,
+            input=f"ALTER ROLE {USER} PASSWORD '{fresh}';\n",
+            capture_output=True,
+            text=True,
+            cwd="/",
+            **self._as_user(),  # type: ignore[call-overload]
+        )
+        if done.returncode or "ERROR" in done.stderr:
+            last = done.stderr.strip().splitlines()
+            raise StartError(
+                f"The file with the database's secret is gone and a new one cannot be set: {last[-1] if last else ''} "
+                "All shows are still there."
+            )
+        write_durably(self._secret, fresh.encode(), 0o600)
+        self._own(self._secret)
 
     def _own(self, *paths: Path) -> None:
         if self._user is not None:
@@ -145,7 +206,7 @@ class Cluster:
         self.end_orphan()
         if not self.port or not _is_free(self.port):
             self.port = _free_port()
-        command = [str(self._bin / "postgres"), "-D", str(self.folder), "-p", str(self.port)]
+        command = [str(self.programs / "postgres"), "-D", str(self.folder), "-p", str(self.port)]
         command += ["-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories="]
         command += ["-c", "max_connections=40", "-c", "log_destination=stderr"]
         return command, {"cwd": "/", **self._as_user()}
@@ -166,7 +227,7 @@ class Cluster:
             time.sleep(0.05)
 
     def access(self) -> Access:
-        return Access("127.0.0.1", self.port, NAME, USER, self._secret.read_text().strip())
+        return Access("127.0.0.1", self.port, NAME, USER, self._read_secret())
 
     def wait_ready(self) -> None:
         """Until the server answers; makes our database in it the first time."""
@@ -180,17 +241,21 @@ class Cluster:
                     raise StartError(f"The database does not start: {str(error).splitlines()[0]}") from error
                 time.sleep(0.05)
 
-    def _make_database(self) -> None:
+    def connect(self, name: str = "postgres") -> psycopg.Connection[Any]:
+        """A connection of its own, to the cluster's maintenance database where none is named."""
         access = self.access()
-        with psycopg.connect(
+        return psycopg.connect(
             host=access.host,
             port=access.port,
-            dbname="postgres",
+            dbname=name,
             user=USER,
             password=access.password,
             autocommit=True,
             connect_timeout=3,
-        ) as connection:
+        )
+
+    def _make_database(self) -> None:
+        with self.connect() as connection:
             if connection.execute("SELECT 1 FROM pg_database WHERE datname = %s", (NAME,)).fetchone() is None:
                 connection.execute(f"CREATE DATABASE {NAME}")
 

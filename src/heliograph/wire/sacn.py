@@ -13,6 +13,7 @@ from heliograph.wire.artnet import MalformedPacketError
 
 PORT = 5568
 DATA_HEADER = 126
+DATA_SYNC_AT = 109
 DATA_SEQUENCE_AT = 111
 DATA_OPTIONS_AT = 112
 SYNC_SEQUENCE_AT = 44

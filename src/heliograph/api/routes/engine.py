@@ -5,13 +5,16 @@ from __future__ import annotations
 import time
 from typing import Any, Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 
 from heliograph.api import schemas
+from heliograph.api.access import role_of
 from heliograph.api.edits import ContextOf
+from heliograph.api.schemas.commands import EndGesture, Gesture, as_message
 from heliograph.core.dmx import SLOTS, UNIVERSE_MAX, spell_number
-from heliograph.core.errors import HeliographError, InputError, UnavailableError
+from heliograph.core.errors import AccessError, HeliographError, InputError, UnavailableError
 from heliograph.core.rig import owners_of
+from heliograph.core.roles import may, refusal
 from heliograph.store.database import connected, database_bytes
 
 router = APIRouter(prefix="/api", tags=["engine"])
@@ -24,12 +27,16 @@ def engine_status(context: ContextOf) -> dict[str, Any]:
 
 
 @router.post("/engine")
-def command_engine(body: schemas.EngineCommand, context: ContextOf) -> dict[str, Any]:
+def command_engine(body: schemas.EngineCommand, context: ContextOf, request: Request) -> dict[str, Any]:
     """Acts on the next frame; never waits for the database."""
-    message = body.model_dump(mode="json", exclude_none=True)
-    if body.values is not None:  # None stands for "release it" there
-        message["values"] = body.values
-    return context.engine.ask(message)
+    role = role_of(request.scope)
+    if not may(role, body.needs):
+        raise AccessError(refusal(role, body.needs), where="access")
+    message = as_message(body)
+    if isinstance(body, Gesture | EndGesture):
+        context.gesture(message)
+        return {}
+    return context.command(message)
 
 
 @router.get("/status")

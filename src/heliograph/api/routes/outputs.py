@@ -28,7 +28,7 @@ _LABELS: dict[tuple[str, object], str] = {
 DESTINATIONS_MAX = 16
 """Each destination is sent every universe: more of them would better be served by multicast."""
 
-PLAIN_FIELDS = {"on", "name", "priority", "rate_hz", "mute"}
+PLAIN_FIELDS = {"on", "name", "priority", "rate_hz", "mute", "when_ends"}
 """Fields that touch no other: changing one asks neither the name server nor the network cards."""
 
 

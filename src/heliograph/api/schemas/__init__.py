@@ -1,6 +1,7 @@
 """Requests and answers of the API. Ranges are checked here where they are plain, else in core."""
 
 from heliograph.api.schemas.base import Done, Fault, Strict
+from heliograph.api.schemas.commands import EngineCommand
 from heliograph.api.schemas.looks import (
     ClipAdded,
     ClipPatch,
@@ -109,8 +110,10 @@ from heliograph.api.schemas.rig import (
     ToNumber,
 )
 from heliograph.api.schemas.show import (
+    AccessView,
     CardHealth,
-    EngineCommand,
+    CodeView,
+    Entered,
     Event,
     Health,
     NewShow,
@@ -119,6 +122,7 @@ from heliograph.api.schemas.show import (
     ParkedView,
     PassBody,
     RenameShow,
+    SessionView,
     ShowInfo,
     ShowListed,
     Stepped,
@@ -148,6 +152,7 @@ from heliograph.api.schemas.why import (
 )
 
 __all__ = [
+    "AccessView",
     "AddFixtures",
     "AddPlan",
     "AddText",
@@ -173,6 +178,7 @@ __all__ = [
     "ClipAdded",
     "ClipPatch",
     "ClipView",
+    "CodeView",
     "Copies",
     "CopyMatrix",
     "DarkRepair",
@@ -180,6 +186,7 @@ __all__ = [
     "EffectParameter",
     "EffectView",
     "EngineCommand",
+    "Entered",
     "Event",
     "Exchange",
     "ExchangePlaces",
@@ -254,6 +261,7 @@ __all__ = [
     "RepairView",
     "SelectText",
     "Selected",
+    "SessionView",
     "Share",
     "SheetAnswer",
     "SheetFaultView",

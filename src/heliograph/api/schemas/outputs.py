@@ -9,6 +9,8 @@ from pydantic import BaseModel, Field
 
 from heliograph.api.schemas.base import Name, Strict
 
+WhenEnds = Literal["dark", "as it is"]
+
 DESTINATIONS_LENGTH = 1_000
 
 
@@ -17,7 +19,8 @@ class OutputBody(Strict):
 
     `destination`: one or several addresses or names, separated by commas. `sync`: sACN: the universe of the
     synchronisation packets, 0: none; Art-Net: 1 sends an ArtSync after each frame. `rate_hz`: of the 44 frames of a
-    second so many are sent. `mute`: goes on sending, nothing lit.
+    second so many are sent. `mute`: goes on sending, nothing lit. `when_ends`: what it leaves behind where it no longer
+    sends: lamps that are dark, or as they are (guarded channels are safe in any case).
     """
 
     name: Name
@@ -32,6 +35,7 @@ class OutputBody(Strict):
     sync: int = Field(0, ge=0, le=63999)
     rate_hz: int = Field(44, ge=1, le=44)
     mute: bool = False
+    when_ends: WhenEnds = "dark"
     on: bool = True
 
 
@@ -52,6 +56,7 @@ class OutputPatch(Strict):
     sync: int | None = Field(None, ge=0, le=63999)
     rate_hz: int | None = Field(None, ge=1, le=44)
     mute: bool | None = None
+    when_ends: WhenEnds | None = None
     on: bool | None = None
     rev: int | None = None
 
@@ -75,6 +80,7 @@ class OutputView(BaseModel):
     sync: int
     rate_hz: int
     mute: bool
+    when_ends: str
     on: bool
     spelled_first: str
     spelled_last: str

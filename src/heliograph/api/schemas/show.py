@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Literal
 from uuid import UUID
 
 from pydantic import BaseModel, Field
@@ -15,6 +14,7 @@ from heliograph.api.schemas.plans import PlanView
 from heliograph.api.schemas.profiles import ProfileView
 from heliograph.api.schemas.rig import FixtureView, GroupView
 from heliograph.api.schemas.walks import MarkView
+from heliograph.core.roles import Role
 
 
 class ShowInfo(BaseModel):
@@ -79,39 +79,6 @@ class Stepped(BaseModel):
     label: str
 
 
-class EngineCommand(Strict):
-    """One of the engine's commands, see engine/commands.py."""
-
-    do: Literal[
-        "start",
-        "stop",
-        "master",
-        "blackout",
-        "freeze",
-        "tempo",
-        "tap",
-        "hold_time",
-        "run_time",
-        "step_time",
-        "set_time",
-        "group_master",
-        "manual",
-        "raw",
-        "release",
-        "highlight",
-        "arm",
-    ]
-    look: UUID | None = None
-    group: UUID | None = None
-    level: float | None = None
-    on: bool | None = None
-    bpm: float | None = None
-    frames: int | None = None
-    seconds: float | None = None
-    values: dict[str, int | None] | None = Field(None, max_length=20_000)
-    fixtures: list[UUID] | None = Field(None, max_length=20_000)
-
-
 class CardHealth(BaseModel):
     name: str
     address: str
@@ -140,3 +107,32 @@ class Event(BaseModel):
 
 class PassBody(Strict):
     code: str = Field(max_length=200)
+
+
+class Entered(BaseModel):
+    role: Role
+
+
+class CodeView(BaseModel):
+    role: Role
+    code: str
+
+
+class SessionView(BaseModel):
+    """`device` in the words of its browser; times in Unix seconds."""
+
+    id: str
+    role: Role
+    device: str
+    made_s: float
+    seen_s: float
+
+
+class AccessView(BaseModel):
+    """`asks_pass`: others than this machine may come, with a code. `address`: how they reach it."""
+
+    role: Role
+    asks_pass: bool
+    codes: list[CodeView]
+    sessions: list[SessionView]
+    address: str

@@ -47,6 +47,7 @@ export function NewOutput({ show, onDone }: { show: WholeShow; onDone: () => voi
       priority: 100,
       sync: 0,
       rate_hz: 44,
+      when_ends: "dark",
       mute: false,
       on: true,
     };

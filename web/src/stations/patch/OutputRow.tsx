@@ -198,6 +198,18 @@ export function OutputRow({ output, index, stats }: OutputProps) {
           </Button>
         )}
       </Box>
+      <Box sx={LINE}>
+        when it ends
+        <Select
+          variant="standard"
+          value={output.when_ends}
+          inputProps={{ "aria-label": "When it ends" }}
+          onChange={(event) => patch({ when_ends: event.target.value as "dark" })}
+        >
+          <MenuItem value="dark">its lamps go dark</MenuItem>
+          <MenuItem value="as it is">they stay as they are, lasers safe</MenuItem>
+        </Select>
+      </Box>
       <Cap sx={{ mt: 0.5 }}>
         U{output.first_universe} = {output.spelled_first}
         {output.count > 1 && (

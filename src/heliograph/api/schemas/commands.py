@@ -1,0 +1,209 @@
+"""Commands that act on the next frame: the same by HTTP (POST /api/engine) and on the live connection, and no others.
+
+Each says which role may give it (`needs`).
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, ClassVar, Literal
+from uuid import UUID
+
+from pydantic import Field, TypeAdapter
+
+from heliograph.api.schemas.base import Strict
+from heliograph.api.schemas.looks import BlendName, SpeedBody, StopBody
+from heliograph.core.roles import Role
+
+Level = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
+Number = Annotated[float, Field(allow_inf_nan=False)]
+Lease = Annotated[str, Field(min_length=16, max_length=64)]
+Byte = Annotated[int, Field(ge=0, le=255)]
+
+BY_HAND_AT_ONCE = 20_000
+STEP_FRAMES_MAX = 44 * 3600
+"""Frames that one step may go: an hour."""
+
+
+class Command(Strict):
+    needs: ClassVar[Role] = "run"
+
+
+class StartLook(Command):
+    do: Literal["start"]
+    look: UUID
+
+
+class StopLook(Command):
+    do: Literal["stop"]
+    look: UUID
+
+
+class SetMaster(Command):
+    do: Literal["master"]
+    level: Level
+
+
+class SetGroupMaster(Command):
+    do: Literal["group_master"]
+    group: UUID
+    level: Level
+
+
+class SetManual(Command):
+    """ "<fixture id>/<channel of its mode, from 1>" -> 0..255, None releases it."""
+
+    needs: ClassVar[Role] = "edit"
+    do: Literal["manual"]
+    values: dict[str, Byte | None] = Field(max_length=BY_HAND_AT_ONCE)
+
+
+class SetRaw(Command):
+    """ "<universe>.<channel>" -> 0..255, None releases it."""
+
+    needs: ClassVar[Role] = "edit"
+    do: Literal["raw"]
+    values: dict[str, Byte | None] = Field(max_length=BY_HAND_AT_ONCE)
+
+
+class Release(Command):
+    do: Literal["release"]
+
+
+class Highlight(Command):
+    do: Literal["highlight"]
+    fixtures: list[UUID] = Field(max_length=BY_HAND_AT_ONCE)
+
+
+class SetBlackout(Command):
+    do: Literal["blackout"]
+    on: bool
+
+
+class SetFreeze(Command):
+    do: Literal["freeze"]
+    on: bool
+
+
+class SetTempo(Command):
+    do: Literal["tempo"]
+    bpm: Number
+
+
+class Tap(Command):
+    do: Literal["tap"]
+    bpm: Number | None = None
+
+
+class HoldTime(Command):
+    do: Literal["hold_time"]
+
+
+class RunTime(Command):
+    do: Literal["run_time"]
+
+
+class StepTime(Command):
+    do: Literal["step_time"]
+    frames: int = Field(1, ge=-STEP_FRAMES_MAX, le=STEP_FRAMES_MAX)
+
+
+class SetTime(Command):
+    do: Literal["set_time"]
+    seconds: Number
+
+
+class MakeSafe(Command):
+    """Every laser is safe at the next frame; no role needs asking for that."""
+
+    do: Literal["safe"]
+
+
+class Arm(Command):
+    """These lasers may emit and all others are safe. `lease`: a token of the browser's own, renewed every two seconds;
+    `until`: a moment (Unix time) until which they stay armed without it."""
+
+    needs: ClassVar[Role] = "edit"
+    do: Literal["arm"]
+    fixtures: list[UUID] = Field(min_length=1, max_length=BY_HAND_AT_ONCE)
+    lease: Lease
+    until: Number | None = None
+
+
+class Renew(Command):
+    needs: ClassVar[Role] = "edit"
+    do: Literal["renew"]
+    lease: Lease
+
+
+class LaserGone(Command):
+    """Somebody who looked says that the laser is gone from the addresses it left."""
+
+    needs: ClassVar[Role] = "edit"
+    do: Literal["gone"]
+    fixture: UUID
+
+
+class GestureChanges(Strict):
+    """Fields of a line that may be moved before they are stored."""
+
+    ramp: list[StopBody] | None = Field(None, min_length=1, max_length=8)
+    speed: SpeedBody | None = None
+    direction: Literal["forward", "backward"] | None = None
+    opacity: Level | None = None
+    blend: BlendName | None = None
+    mute: bool | None = None
+    solo: bool | None = None
+    params: dict[str, float | str] | None = Field(None, max_length=64)
+
+
+class Gesture(Command):
+    """Moves fields of a layer; stored or taken back later."""
+
+    needs: ClassVar[Role] = "edit"
+    do: Literal["gesture"]
+    look: UUID
+    layer: UUID
+    changes: GestureChanges
+
+
+class EndGesture(Command):
+    needs: ClassVar[Role] = "edit"
+    do: Literal["end_gesture"]
+    look: UUID
+
+
+EngineCommand = Annotated[
+    StartLook
+    | StopLook
+    | SetMaster
+    | SetGroupMaster
+    | SetManual
+    | SetRaw
+    | Release
+    | Highlight
+    | SetBlackout
+    | SetFreeze
+    | SetTempo
+    | Tap
+    | HoldTime
+    | RunTime
+    | StepTime
+    | SetTime
+    | MakeSafe
+    | Arm
+    | Renew
+    | LaserGone
+    | Gesture
+    | EndGesture,
+    Field(discriminator="do"),
+]
+
+COMMAND: TypeAdapter[Any] = TypeAdapter(EngineCommand)
+
+
+def as_message(command: Command) -> dict[str, Any]:
+    """What the engine is told."""
+    if isinstance(command, MakeSafe):
+        return {"do": "arm", "fixtures": []}
+    message = command.model_dump(mode="json", exclude_none=not isinstance(command, SetManual | SetRaw))
+    return message
