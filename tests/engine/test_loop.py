@@ -3,85 +3,15 @@
 from __future__ import annotations
 
 import socket
-import threading
 import time
-from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
 
 import pytest
 
 from heliograph.core.errors import InputError
 from heliograph.engine.clock import PERIOD_NS
-from heliograph.engine.control_side import ControlSide
-from heliograph.engine.loop import Engine
-from heliograph.engine.sections import SectionStore, content_hash
-from heliograph.engine.sender import Sender, open_send_socket
-from heliograph.engine.spool import Spool
-from heliograph.wire import artnet
-from tests.engine.shows import grid, lamps, layer, look, output
-
-HOST, CARD = "127.0.82.2", "127.0.82.1"
-
-
-class Desk:
-    """What the web process does to an engine."""
-
-    def __init__(self, folder: Path) -> None:
-        spool = Spool(folder / "spool", time.monotonic_ns())
-        self.engine = Engine(folder, Sender(spool.cid, "test", open_send_socket, open_send_socket), spool)
-        self.side = ControlSide(self.engine, SectionStore(folder / "sections"), folder, lambda *_: None)
-        self.side.resume()
-        self.thread = threading.Thread(target=self.engine.run)
-        self.thread.start()
-
-    def ask(self, **message: Any) -> dict[str, Any]:
-        return self.side.answer(message, [])
-
-    def publish(self, revision: int, **changes: dict[str, Any]) -> None:
-        sections = {
-            "rig": lamps(4),
-            "matrix:M": grid(2, 2),
-            "look:L": look(layer("a", "Flat", ramp=[[0, 100, 50, 20]])),
-            "outputs": {"outputs": [output(address=HOST, card=CARD)]},
-            **{key.replace("_", ":"): value for key, value in changes.items()},
-        }
-        manifest = {key: content_hash(value) for key, value in sections.items()}
-        missing = self.ask(do="manifest", manifest=manifest)["missing"]
-        self.ask(do="sections", sections=[v for v in sections.values() if content_hash(v) in missing])
-        self.ask(do="adopt", manifest=manifest, revision=revision)
-
-    def stop(self) -> None:
-        self.engine.stopping.set()
-        self.thread.join(5)
-
-
-@pytest.fixture
-def desk(tmp_path: Path) -> Iterator[Desk]:
-    made = Desk(tmp_path)
-    yield made
-    made.stop()
-
-
-@pytest.fixture
-def node() -> Iterator[socket.socket]:
-    one = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
-    one.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    one.bind((HOST, artnet.PORT))
-    one.settimeout(2)
-    yield one
-    one.close()
-
-
-def sees(node: socket.socket, wanted: list[int], seconds: float = 3.0) -> int:
-    """Packets until one begins with `wanted`."""
-    until = time.monotonic() + seconds
-    count = 0
-    while time.monotonic() < until:
-        count += 1
-        if list(artnet.decode_dmx(node.recv(2048)).data[: len(wanted)]) == wanted:
-            return count
-    pytest.fail(f"{wanted} was never sent")
+from tests.engine.desk import Desk, sees
+from tests.engine.shows import layer, look
 
 
 def test_a_show_is_taken_and_a_look_started(desk: Desk, node: socket.socket) -> None:

@@ -83,23 +83,19 @@ def test_art_net_comes_from_port_6454_and_skips_sequence_zero(heard: dict[str, s
     assert [artnet.decode_dmx(p).sequence for p in [packet, *drain(heard["artnet"])]] == [255, 1, 2]
 
 
-def test_sacn_ends_with_three_termination_packets(heard: dict[str, socket.socket]) -> None:
+def test_sacn_ends_dark_and_then_with_three_termination_packets(heard: dict[str, socket.socket]) -> None:
+    """E1.31-2018, 6.2.6 [S, recalled]: three packets with the terminated bit."""
     one = sender()
     sacn_output = output(protocol="sacn", address=HOST, card="127.0.83.9", first_number=7)
     sent = start(one, sacn_output, universes=1)
     send(one, sent, 1)
     send(one, sent, 2)
     drain(heard["sacn"])
-    one.swap([])
-    last = [sacn.decode(p) for p in drain(heard["sacn"])]
-    assert [(p.universe, p.sequence, p.options) for p in last if isinstance(p, sacn.Data)] == [
-        (7, n, sacn.OPTION_TERMINATED) for n in (3, 4, 5)
-    ]
-    sent = start(one, sacn_output, universes=1)
-    send(one, sent, 9)
-    again = sacn.decode(drain(heard["sacn"])[0])
-    assert isinstance(again, sacn.Data)
-    assert (again.sequence, any(again.slots)) == (6, False)  # counts on, and begins with zeros
+    one.close()
+    last = [p for p in map(sacn.decode, drain(heard["sacn"])) if isinstance(p, sacn.Data)]
+    assert [(p.universe, p.sequence) for p in last] == [(7, n) for n in range(3, 11)]
+    assert [p.options & sacn.OPTION_TERMINATED for p in last] == [0] * 5 + [sacn.OPTION_TERMINATED] * 3
+    assert not any(any(p.slots) for p in last)
 
 
 def test_a_change_of_another_output_disturbs_nothing(heard: dict[str, socket.socket]) -> None:
