@@ -22,7 +22,8 @@ ALLOWED = {
     "store": {"core"},
     "formats": {"core"},
     "standins": {"core", "wire"},
-    "api": {"core", "effects", "store", "formats", "ipc", "network", "engine.sections"},
+    "parsing": {"core", "formats", "media"},
+    "api": {"core", "effects", "store", "formats", "ipc", "network", "engine.sections", "parsing"},
     "demo": {"core", "api.access"},
     "supervisor": {"core", "api", "store", "ipc", "network", "engine.sender", "wire", "demo"},
 }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import contextlib
+import threading
 from collections.abc import AsyncIterator
 from pathlib import Path
 
@@ -17,6 +18,7 @@ from heliograph.api.access import AccessCheck
 from heliograph.api.context import Context
 from heliograph.api.faults import add_fault_handlers
 from heliograph.api.live import LiveHub
+from heliograph.api.media_sweep import keep_sweeping
 from heliograph.api.routes import (
     access,
     adding,
@@ -82,7 +84,11 @@ def create_app(settings: Settings) -> FastAPI:
         context.publisher.start()
         context.begin()
         tasks = [asyncio.create_task(hub.run()), asyncio.create_task(_beat(Heartbeat(settings.data, "web")))]
+        stopping = threading.Event()
+        sweeping = (settings.data / "media", stopping)
+        threading.Thread(target=keep_sweeping, args=sweeping, name="media sweep", daemon=True).start()
         yield
+        stopping.set()
         for task in tasks:
             task.cancel()
         context.publisher.stop()

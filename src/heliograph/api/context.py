@@ -6,6 +6,7 @@ from typing import Any
 
 from heliograph.api.preview import Pictures, plan_pictures
 from heliograph.api.publisher import Published, Publisher
+from heliograph.api.saved_files import SavedFiles
 from heliograph.api.sessions import Sessions
 from heliograph.api.settings import Settings
 from heliograph.api.walking import WalkKeeper
@@ -21,6 +22,7 @@ from heliograph.store.database import database_answers
 class Context:
     def __init__(self, settings: Settings) -> None:
         self.settings = settings
+        self.saved = SavedFiles(settings.data / "saving")
         self.sessions = Sessions(settings.data / "access" / "sessions.json")
         self.engine = ControlClient(settings.socket("engine"), "engine")
         self.receiver = ControlClient(settings.socket("receiver"), "receiver", timeout_s=1.0)

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import hashlib
-import os
 from pathlib import Path
 
 from heliograph.api.context import Context
+from heliograph.ipc.durable import put_in_place, sync_file, write_durably
 
 
 def files_folder(context: Context) -> Path:
@@ -19,8 +19,25 @@ def keep_file(context: Context, raw: bytes, suffix: str) -> str:
     """Keeps a content and answers its name: SHA-256 in hex, to which `suffix` (".pdf") is added in the folder."""
     content = hashlib.sha256(raw).hexdigest()
     target = files_folder(context) / f"{content}{suffix}"
-    if not target.exists():
-        temporary = target.with_suffix(".part")
-        temporary.write_bytes(raw)
-        os.replace(temporary, target)
+    if not is_whole(target, content):
+        write_durably(target, raw)
     return content
+
+
+def is_whole(path: Path, content: str) -> bool:
+    """Whether a kept file is there and holds what its name says: a damaged one is written again."""
+    try:
+        with open(path, "rb") as file:
+            return hashlib.file_digest(file, "sha256").hexdigest() == content
+    except OSError:
+        return False
+
+
+def keep_received(temporary: Path, target: Path, content: str) -> bool:
+    """Puts an upload in its place, durably; False where the same content lies there already, whole."""
+    if is_whole(target, content):
+        temporary.unlink(missing_ok=True)
+        return False
+    sync_file(temporary)
+    put_in_place(temporary, target)
+    return True

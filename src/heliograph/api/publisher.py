@@ -15,7 +15,7 @@ import structlog
 
 from heliograph.api.choosing import with_members
 from heliograph.api.sections import all_sections
-from heliograph.core.errors import HeliographError, UnavailableError
+from heliograph.core.errors import HeliographError
 from heliograph.core.rig import Rig, build_rig
 from heliograph.engine.sections import Section, content_hash
 from heliograph.ipc.control import ControlClient
@@ -118,14 +118,14 @@ class Publisher:
                 show = rows.running_show()
                 tables = rows.whole_show(show)
                 sections = all_sections({**tables, "group": with_members(tables)})
-        except UnavailableError:
-            self._dirty = True
+            hashes = {key: content_hash(section) for key, section in sections.items()}
+            same_rig = hashes.get("rig") == self.current.hashes.get("rig")
+            rig = self.current.rig if same_rig else build_rig(sections["rig"])
+            self.current = Published(show, sections, hashes, rig)
+            self._on_change(self.current)
+        except BaseException:
+            self._dirty = True  # what could not be published is published again
             raise
-        hashes = {key: content_hash(section) for key, section in sections.items()}
-        same_rig = hashes.get("rig") == self.current.hashes.get("rig")
-        rig = self.current.rig if same_rig else build_rig(sections["rig"])
-        self.current = Published(show, sections, hashes, rig)
-        self._on_change(self.current)
 
     def _to_engine(self) -> None:
         _hand_over(self._engine, self.current)

@@ -8,7 +8,7 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from heliograph.core.blocks import Places, places_of, read_places, say_places, stored_places
@@ -22,6 +22,10 @@ from heliograph.core.response import RESPONSES
 COLUMNS = ("number", "name", "maker", "profile", "mode", "address", "blocks", "extra", "response")
 NEEDED = ("number", "profile")
 ROWS_MAX = 20_000
+COLUMNS_MAX = 64
+FAULTS_MAX = 500
+"""Faults that are told: nobody mends more of them at once."""
+
 SHEET_BYTES_MAX = 8 * 1024 * 1024
 """20,000 rows of 400 bytes."""
 
@@ -64,6 +68,21 @@ class Sheet:
     columns: frozenset[str] = frozenset()
 
 
+def sheet_to_json(sheet: Sheet) -> dict[str, Any]:
+    """For crossing into another process; `sheet_from_json` reads it back."""
+    rows = [{**asdict(row), "address": str(row.address) if row.address else None} for row in sheet.rows]
+    return {"rows": rows, "faults": [asdict(fault) for fault in sheet.faults], "columns": sorted(sheet.columns)}
+
+
+def sheet_from_json(data: Mapping[str, Any]) -> Sheet:
+    rows = (
+        SheetRow(**{**row, "address": parse_address(row["address"]) if row["address"] else None})
+        for row in data["rows"]
+    )
+    faults = (SheetFault(**fault) for fault in data["faults"])
+    return Sheet(tuple(rows), tuple(faults), frozenset(data["columns"]))
+
+
 def write_sheet(fixtures: Iterable[Mapping[str, Any]], profiles: Profiles) -> str:
     """The sheet of fixtures {number, name, profile, mode, universe, channel, blocks, extra, response}."""
     by_id = {profile["id"]: profile for profile in profiles}
@@ -87,13 +106,18 @@ def read_sheet(raw: bytes, profiles: Profiles) -> Sheet:
         lines = _lines(raw)
     except InputError as error:
         return Sheet((), (SheetFault(1, "", f"{error.what} {error.repair}".strip()),))
-    heading = [cell.strip().lower() for cell in lines[0][1]]
+    if len(lines[0][1]) > COLUMNS_MAX:
+        said = f"The heading has {len(lines[0][1])} columns. There are: {', '.join(COLUMNS)}."
+        return Sheet((), (SheetFault(1, "", said),))
+    heading = [cell.strip().lower()[:NAME_MAX] for cell in lines[0][1]]
     faults = _heading_faults(heading)
     if faults:
         return Sheet((), tuple(faults))
     rows: list[SheetRow] = []
     seen: dict[int, int] = {}
     for number, cells in lines[1:]:
+        if len(faults) >= FAULTS_MAX:
+            break
         if not any(cell.strip() for cell in cells):
             continue
         if len(cells) > len(heading):

@@ -11,10 +11,10 @@ import json
 import re
 import zipfile
 import zlib
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, BinaryIO
+from typing import IO, Any, BinaryIO
 
 from heliograph.core.errors import InputError
 
@@ -52,6 +52,35 @@ def write_show_file(out: BinaryIO, name: str, tables: Tables, media: Mapping[str
         archive.writestr(JSON_NAME, json.dumps(body, ensure_ascii=False, indent=1), compress_type=zipfile.ZIP_DEFLATED)
         for file, path in sorted(media.items()):
             archive.write(path, f"media/{file}", compress_type=zipfile.ZIP_STORED)
+
+
+def check_show_file(path: Path, name: str, tables: Tables, media: Iterable[str]) -> None:
+    """Reads a file back as if it came from elsewhere and compares it with what it was made of; raises InputError where
+    it is not the same, so that nobody relies on it. `media`: "<content><suffix>" of each."""
+    with open(path, "rb") as file:
+        read = read_show_file(file)
+        if read.name != name or json.loads(json.dumps(tables)) != read.tables:
+            raise InputError("The saved file does not hold what the show holds.", where="file", repair="Save it again.")
+        wanted = {one.partition(".")[0] for one in media}
+        if wanted != set(read.media):
+            raise InputError("The saved file does not hold all media.", where="file", repair="Save it again.")
+        with zipfile.ZipFile(file) as archive:
+            for content, entry in read.media.items():
+                with archive.open(entry) as packed:
+                    if _hash_of(packed) != content:
+                        raise InputError(
+                            f"The media file {content}{Path(entry).suffix} is damaged: its content is not what its "
+                            "name says.",
+                            where="clip",
+                            repair="Add that clip again from its original, then save.",
+                        )
+
+
+def _hash_of(packed: IO[bytes]) -> str:
+    digest = hashlib.sha256()
+    while chunk := packed.read(_CHUNK):
+        digest.update(chunk)
+    return digest.hexdigest()
 
 
 def read_show_file(source: BinaryIO) -> ShowFile:

@@ -10,6 +10,7 @@ import io
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from xml.etree.ElementTree import Element
 from xml.sax.saxutils import escape, quoteattr
 
 import defusedxml.ElementTree
@@ -23,6 +24,10 @@ SQUARE = 10
 """Units a square is drawn with."""
 
 BYTES_MAX = 32 * 1024**2
+ELEMENTS_MAX = 300_000
+"""Elements with everything that is used written out: a matrix of 250,000 squares drawn one by one."""
+
+DEPTH_MAX = 100
 REPAIR = "Save it as plain SVG with a rectangle or a circle for each lamp."
 
 
@@ -76,12 +81,39 @@ def read_svg(data: bytes) -> list[Drawn]:
         root = defusedxml.ElementTree.fromstring(data, forbid_dtd=False)
         if not root.tag.endswith("svg"):
             raise InputError(f"This is '{root.tag[-40:]}', no SVG.", where="file", repair=REPAIR)
+        _check_work(root)
         found = _shapes(SVG.parse(io.BytesIO(data), reify=True, ppi=96))
     except UNREADABLE as error:
         raise InputError(f"The drawing cannot be read: {str(error)[:120]}.", where="file", repair=REPAIR) from error
     if not found:
         raise InputError("The drawing has no rectangle and no circle.", where="file", repair=REPAIR)
     return found
+
+
+def _check_work(root: Element) -> None:
+    """Refuses a drawing that grows too large when its `use` elements are written out, or that uses itself."""
+    by_id = {str(one.get("id")): one for one in root.iter() if one.get("id")}
+    known: dict[Element, int] = {}
+
+    def size(element: Element, depth: int, above: tuple[Element, ...]) -> int:
+        if depth > DEPTH_MAX or element in above:
+            raise InputError("The drawing is nested too deeply, or uses itself.", where="file", repair=REPAIR)
+        if element in known:
+            return known[element]
+        total = 1
+        for child in element:
+            total += size(child, depth + 1, (*above, element))
+        if str(element.tag).endswith("use"):
+            href = element.get("href") or element.get("{http://www.w3.org/1999/xlink}href") or ""
+            used = by_id.get(href.removeprefix("#"))
+            if used is not None:
+                total += size(used, depth + 1, (*above, element))
+        if total > ELEMENTS_MAX:
+            raise InputError(f"The drawing grows to more than {ELEMENTS_MAX:,} elements.", where="file", repair=REPAIR)
+        known[element] = total
+        return total
+
+    size(root, 0, ())
 
 
 def _shapes(document: SVG) -> list[Drawn]:

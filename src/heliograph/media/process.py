@@ -1,4 +1,4 @@
-"""The media process: `python -m heliograph.media.process --data DIR`. Probes uploads, decodes clips ahead."""
+"""The media process: `python -m heliograph.media.process --data DIR`. Decodes clips ahead."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from heliograph.ipc.heartbeat import Heartbeat
 from heliograph.ipc.log import start_log
 from heliograph.ipc.service_user import drop_rights
 from heliograph.media.decode import decode_to, is_finished, ready_part
-from heliograph.media.imports import needs_proxy, scaled_on_import, write_proxy, write_thumbnail
+from heliograph.media.imports import needs_proxy, write_proxy
 from heliograph.media.probe import ClipFacts, probe
 
 NICE = 5
@@ -78,26 +78,12 @@ class Media:
 
     def answer(self, message: Message, _fds: list[int]) -> Message:
         match message["do"]:
-            case "probe":
-                return self._probe(Path(message["path"]), message["name"], message["content"])
             case "want":
                 self._want(message["clips"])
                 return {}
             case "status":
                 return self._status()
         raise InputError(f"The media process knows no command '{message['do']}'.", where="do")
-
-    def _probe(self, path: Path, name: str, content: str) -> Message:
-        facts, said = scaled_on_import(path, probe(path, name), name)
-        write_thumbnail(path, self._thumbs / f"{content}.png", facts)
-        return {
-            "kind": facts.kind,
-            "width": facts.width,
-            "height": facts.height,
-            "frames": len(facts.times),
-            "duration_ns": facts.duration_ns,
-            "said": said,
-        }
 
     def _want(self, clips: list[dict[str, Any]]) -> None:
         wanted = [

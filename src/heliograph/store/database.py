@@ -58,6 +58,13 @@ def pending() -> tuple[list[str], list[str]]:
 
 
 @contextlib.contextmanager
+def one_transaction() -> Iterator[None]:
+    """All of a block or nothing of it. Inside a connection."""
+    with db.atomic():
+        yield
+
+
+@contextlib.contextmanager
 def connected() -> Iterator[None]:
     """A connection for this block; raises UnavailableError while the database is away."""
     try:

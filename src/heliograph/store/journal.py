@@ -22,8 +22,10 @@ from heliograph.store.database import db
 from heliograph.store.diff import Change, Columns, apply_to, change_between, clashes, paths_of, reversed_change
 from heliograph.store.models import TABLES, Edit, Show, ShowRow
 
-UNDO_DEPTH = 500
-"""Edits of a person that can be undone; older ones stay in the journal as history."""
+EDITS_KEPT = 10_000
+"""Edits of a show that are kept, and can be undone; older ones go."""
+
+PRUNE_EVERY = 100
 
 
 @dataclass(frozen=True, slots=True)
@@ -190,10 +192,11 @@ def add_whole_show(
             Show.insert(id=key, name=name, revision=0, is_open=False, is_template=is_template).execute()
         except peewee.IntegrityError as error:
             raise _integrity(error) from error
-        with edit(key, author, f"Loaded {name}") as work:
+        with _locked(key) as work:
             for table, rows in tables.items():
                 if rows:
                     work.insert(table, rows)
+            _store(work, author, f"Loaded {name}", "made", "trace")  # not to be undone: it would empty the show
 
 
 def undo(show_id: str, author: Author) -> str:
@@ -302,6 +305,17 @@ def _store(work: Work, author: Author, label: str, kind: str, state: str) -> Non
         at=datetime.now(UTC),
     ).execute()
     Show.update(revision=work.revision).where(Show.id == work.show.id).execute()
+    if work.revision % PRUNE_EVERY == 0:
+        _prune(work.show)
+
+
+def _prune(show: Show) -> None:
+    """Keeps the last edits of a show."""
+    oldest = (
+        Edit.select(Edit.id).where(Edit.show == show).order_by(Edit.id.desc()).offset(EDITS_KEPT - 1).limit(1).scalar()
+    )
+    if oldest is not None:
+        Edit.delete().where((Edit.show == show) & (Edit.id < oldest)).execute()
 
 
 def _last(show: Show, author: Author, state: str) -> Edit | None:

@@ -6,6 +6,7 @@ from typing import Any
 from uuid import uuid4
 
 from heliograph.core.errors import NotFoundError
+from heliograph.store.database import db
 from heliograph.store.models import KeptProfile
 
 Record = dict[str, Any]
@@ -30,8 +31,9 @@ def keep(profile: Record) -> None:
     """Keeps a copy, in the place of one of the same maker and name."""
     maker, name = profile["maker"], profile["name"]
     columns = {key: value for key, value in profile.items() if key not in ("id", "rev")}
-    KeptProfile.delete().where((KeptProfile.maker == maker) & (KeptProfile.name == name)).execute()
-    KeptProfile.insert(id=uuid4(), maker=maker, name=name, profile=columns).execute()
+    with db.atomic():
+        KeptProfile.delete().where((KeptProfile.maker == maker) & (KeptProfile.name == name)).execute()
+        KeptProfile.insert(id=uuid4(), maker=maker, name=name, profile=columns).execute()
 
 
 def forget(key: str) -> None:

@@ -55,7 +55,8 @@ def delete_template(key: str) -> None:
 
 
 def rename_show(key: str, name: str) -> None:
-    Show.update(name=name).where(Show.id == key).execute()
+    """A revision of its own, so that every browser learns of it."""
+    Show.update(name=name, revision=Show.revision + 1).where(Show.id == key).execute()
 
 
 def running_show() -> Record:

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-import os
 import re
-import tempfile
 from pathlib import Path
 from typing import Annotated
 from uuid import UUID
@@ -15,7 +13,9 @@ from starlette.responses import FileResponse
 
 from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing
+from heliograph.api.kept_files import files_folder, keep_received
 from heliograph.core.errors import InputError, NotFoundError
+from heliograph.parsing.outside import read_outside, received
 from heliograph.store import rows
 from heliograph.store.database import connected
 
@@ -28,8 +28,6 @@ UPLOAD_MAX = 4 * 1024**3
 FOUND_OUT = ("kind", "width", "height", "frames", "duration_ns")
 """Columns of a clip that the media process finds out by looking into the file."""
 
-_CHUNK = 1 << 20
-
 
 @router.post("", status_code=201)
 def add_clip(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], file: UploadFile) -> schemas.ClipAdded:
@@ -41,19 +39,20 @@ def add_clip(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], 
             where="file",
             repair="Give mp4, mov, webm, mkv, GIF, PNG, JPEG or WebP.",
         )
-    folder = context.settings.data / "media" / "files"
-    folder.mkdir(parents=True, exist_ok=True)
-    temporary, content, size = _receive(folder, file)
-    try:
+    folder = files_folder(context)
+    with received(file.file, folder, UPLOAD_MAX, name) as temporary:
+        with open(temporary, "rb") as raw:
+            if known := _known(hashlib.file_digest(raw, "sha256").hexdigest()):
+                return known
+        thumbs = str(context.settings.data / "media" / "thumbs")
+        facts = read_outside("clip", name, path=str(temporary), name=name, thumbs=thumbs)
+        content, suffix = facts["content"], facts["suffix"] or suffix
         if known := _known(content):
             return known
-        facts = context.media.ask({"do": "probe", "path": str(temporary), "name": name, "content": content})
-        os.replace(temporary, folder / f"{content}{suffix}")
-    finally:
-        temporary.unlink(missing_ok=True)
-    columns = {name: facts[name] for name in FOUND_OUT}
+        keep_received(temporary, folder / f"{content}{suffix}", content)
+    columns = {one: facts[one] for one in (*FOUND_OUT, "bytes")}
     with editing(context, author, f"Added clip {name}") as work:
-        work.insert("clip", [(str(id), {"name": name, "content": content, "suffix": suffix, "bytes": size, **columns})])
+        work.insert("clip", [(str(id), {"name": name, "content": content, "suffix": suffix, **columns})])
         return schemas.ClipAdded(revision=work.revision, id=str(id), said=facts["said"])
 
 
@@ -110,29 +109,3 @@ def _clean_name(given: str) -> tuple[str, str]:
     plain = re.sub(r"[\x00-\x1f\x7f]", "", given.replace("\\", "/").rsplit("/", 1)[-1]).strip() or "clip"
     path = Path(plain)
     return plain[:200], path.suffix.lower()
-
-
-def _receive(folder: Path, file: UploadFile) -> tuple[Path, str, int]:
-    digest, size = hashlib.sha256(), 0
-    handle, path = tempfile.mkstemp(dir=folder, suffix=".part")
-    temporary = Path(path)
-    try:
-        with os.fdopen(handle, "wb") as out:
-            while chunk := file.file.read(_CHUNK):
-                size += len(chunk)
-                if size > UPLOAD_MAX:
-                    raise InputError("The file is larger than 4 GiB.", where="file", repair="Give a shorter clip.")
-                digest.update(chunk)
-                out.write(chunk)
-    except OSError as error:
-        temporary.unlink(missing_ok=True)
-        raise InputError(
-            f"The clip cannot be stored: {error.strerror}.", where="file", repair="Make room on the disk."
-        ) from error
-    except InputError:
-        temporary.unlink(missing_ok=True)
-        raise
-    if size == 0:
-        temporary.unlink(missing_ok=True)
-        raise InputError(f"'{_clean_name(file.filename or '')[0]}' is empty.", where="file")
-    return temporary, digest.hexdigest(), size

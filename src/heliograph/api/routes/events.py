@@ -24,7 +24,7 @@ def list_events(context: ContextOf) -> list[schemas.Event]:
     return _events(context.settings.data / "log", TAIL_BYTES)[:EVENTS_MAX]
 
 
-@router.get("/events.csv")
+@router.post("/events.csv")
 def events_as_csv(context: ContextOf) -> Response:
     """All events that are kept, oldest first: time (UTC), process, level, sentence."""
     out = io.StringIO()

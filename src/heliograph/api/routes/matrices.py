@@ -199,7 +199,7 @@ def copy_matrix(matrix_id: str, body: schemas.CopyMatrix, context: ContextOf, au
         return schemas.Done(revision=work.revision)
 
 
-@router.get("/{matrix_id}/squares.csv")
+@router.post("/{matrix_id}/squares.csv")
 def squares_as_sheet(matrix_id: str) -> Response:
     """The squares row by row, each as "101:5"."""
     matrix, says = shown_matrix(matrix_id)

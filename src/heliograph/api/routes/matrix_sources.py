@@ -11,6 +11,7 @@ from fastapi import APIRouter, Form, Response, UploadFile
 from heliograph.api import schemas
 from heliograph.api.choosing import choose
 from heliograph.api.edits import AuthorOf, ContextOf, editing
+from heliograph.api.kept_files import files_folder
 from heliograph.api.routes.matrices import arranged, cells_by_number, cells_of, shown_matrix
 from heliograph.api.views import Modes
 from heliograph.core.cell_layout import cell_points
@@ -18,7 +19,8 @@ from heliograph.core.errors import InputError, NotFoundError
 from heliograph.core.from_points import Laid, Spot, lay
 from heliograph.core.matrix import CellKey, Placement, check_size, pack, unpack
 from heliograph.core.profile import Mode
-from heliograph.formats.squares_svg import read_svg, write_svg
+from heliograph.formats.squares_svg import BYTES_MAX, Drawn, write_svg
+from heliograph.parsing.outside import read_outside, received
 from heliograph.store import rows
 from heliograph.store.journal import Work
 from heliograph.store.rows import Record
@@ -77,7 +79,9 @@ def from_svg(
     selection: Annotated[str, Form(max_length=500)] = "all",
 ) -> schemas.MadeMatrix:
     """A matrix of a drawing: shapes named by `data-cell` are those cells, others the selection's in their order."""
-    drawn = read_svg(file.file.read())
+    said = (file.filename or "drawing")[-80:]
+    with received(file.file, files_folder(context), BYTES_MAX, said) as path:
+        drawn = [Drawn(**one) for one in read_outside("svg", said, path=str(path))]
     with editing(context, author, f"Made matrix {name} from a drawing") as work:
         show = str(work.show.id)
         named = cells_by_number(show)
@@ -105,7 +109,7 @@ def from_svg(
         return _made(work, str(id), name, lay(spots), len(cells_of(show, selection)) - len(spots))
 
 
-@router.get("/{matrix_id}/squares.svg")
+@router.post("/{matrix_id}/squares.svg")
 def squares_as_svg(matrix_id: str) -> Response:
     """The arrangement as a drawing: a rectangle for each cell, named by `data-cell`."""
     matrix, says = shown_matrix(matrix_id)

@@ -2,26 +2,21 @@
 
 from __future__ import annotations
 
-import io
 from typing import Annotated
 
 from fastapi import APIRouter, File, UploadFile
-from PIL import Image
 from starlette.responses import FileResponse
 
 from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.api.kept_files import files_folder, keep_file
-from heliograph.core.errors import InputError, NotFoundError
+from heliograph.core.errors import NotFoundError
+from heliograph.parsing.outside import read_outside, received
 from heliograph.store import rows
 
 router = APIRouter(prefix="/api/plans", tags=["plans"])
 
 PICTURE_MAX = 32 * 1024**2
-SIDE_MAX = 4096
-"""Larger pictures are scaled down: a limit of the product for all pictures."""
-
-PIXELS_MAX = 200_000_000
 
 
 @router.post("", status_code=201)
@@ -81,11 +76,13 @@ def set_picture(
 ) -> schemas.Done:
     """A picture behind the plan, kept as PNG; its height follows from its width in metres."""
     name = (file.filename or "picture")[-80:]
-    raw = file.file.read(PICTURE_MAX + 1)
-    if len(raw) > PICTURE_MAX:
-        raise InputError(f"'{name}' is larger than {PICTURE_MAX // 1024**2} MiB.", where="file")
-    packed, proportion = _as_png(raw, name)
-    content = keep_file(context, packed, ".png")
+    with received(file.file, files_folder(context), PICTURE_MAX, name) as path:
+        packed = path.with_suffix(".png")
+        try:
+            proportion = read_outside("picture", name, path=str(path), target=str(packed), name=name)["proportion"]
+            content = keep_file(context, packed.read_bytes(), ".png")
+        finally:
+            packed.unlink(missing_ok=True)
     with editing(context, author, f"Put {name} behind a plan") as work:
         width = rows.record_of(work.get("plan", plan_id))["picture_width_m"]
         work.update("plan", plan_id, {"picture": content, "picture_height_m": width * proportion})
@@ -105,26 +102,3 @@ def picture(content: str, context: ContextOf) -> FileResponse:
     if len(content) != 64 or not content.isalnum() or not path.exists():
         raise NotFoundError("That picture is not there any more.", where="picture")
     return FileResponse(path, media_type="image/png", headers={"cache-control": "max-age=31536000, immutable"})
-
-
-def _as_png(raw: bytes, name: str) -> tuple[bytes, float]:
-    """The picture as PNG of at most 4,096 a side, and its height over its width."""
-    limit, Image.MAX_IMAGE_PIXELS = Image.MAX_IMAGE_PIXELS, None
-    try:
-        with Image.open(io.BytesIO(raw)) as image:
-            if image.width * image.height > PIXELS_MAX:
-                raise InputError(
-                    f"'{name}' has {image.width} x {image.height} pixels: {PIXELS_MAX:,} are the most.", where="file"
-                )
-            image.draft("RGB", (SIDE_MAX, SIDE_MAX))
-            kept = image.convert("RGBA" if "A" in image.getbands() else "RGB")
-    except (OSError, ValueError, SyntaxError) as error:
-        raise InputError(
-            f"'{name}' cannot be read as a picture.", where="file", repair="Choose a PNG, JPEG or WebP file."
-        ) from error
-    finally:
-        Image.MAX_IMAGE_PIXELS = limit
-    kept.thumbnail((SIDE_MAX, SIDE_MAX))
-    out = io.BytesIO()
-    kept.save(out, "PNG")
-    return out.getvalue(), kept.height / kept.width

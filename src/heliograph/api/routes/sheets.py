@@ -10,7 +10,9 @@ from starlette.responses import Response
 
 from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing
-from heliograph.formats.patch_sheet import SHEET_BYTES_MAX, Sheet, SheetRow, read_sheet, write_sheet
+from heliograph.api.kept_files import files_folder
+from heliograph.formats.patch_sheet import SHEET_BYTES_MAX, Sheet, SheetRow, sheet_from_json, write_sheet
+from heliograph.parsing.outside import read_outside, received
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.rows import Record
@@ -18,7 +20,7 @@ from heliograph.store.rows import Record
 router = APIRouter(prefix="/api/patch/sheet", tags=["patch"])
 
 
-@router.get("")
+@router.post("/file")
 def save() -> Response:
     """The patch as CSV, one row a fixture."""
     with connected():
@@ -36,10 +38,14 @@ def load(
 
     `only_look` tells what it would do. With any fault nothing is done. Fixtures the sheet does not name stay.
     """
-    raw = file.file.read(SHEET_BYTES_MAX + 1)
     with connected():
         show = rows.running_show()
-        sheet = read_sheet(raw, rows.all_of("profile", show["id"]))
+        profiles = rows.all_of("profile", show["id"])
+    name = (file.filename or "sheet")[-80:]
+    with received(file.file, files_folder(context), SHEET_BYTES_MAX, name) as path:
+        sheet = sheet_from_json(read_outside("sheet", name, path=str(path), profiles=profiles))
+    with connected():
+        show = rows.running_show()
         known = {one["number"]: one for one in rows.all_of("fixture", show["id"])}
     if sheet.faults or only_look:
         return _answer(sheet, known, show["revision"])

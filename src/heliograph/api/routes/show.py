@@ -15,7 +15,7 @@ from heliograph.api.edits import AuthorOf, ContextOf
 from heliograph.api.generic import generic_profiles
 from heliograph.api.views import clip_view, fixture_views, output_view, profile_view, ramp_view
 from heliograph.store import journal, rows
-from heliograph.store.database import connected
+from heliograph.store.database import connected, one_transaction
 from heliograph.store.journal import edit
 from heliograph.store.kept import all_kept
 
@@ -60,11 +60,12 @@ def list_shows() -> list[schemas.ShowListed]:
 def add_show(body: schemas.NewShow, context: ContextOf, author: AuthorOf) -> schemas.ShowInfo:
     """Makes a show and opens it: empty with the generic profiles, or like another show or a template."""
     with connected():
-        if body.like is None:
-            create_show(str(body.id), body.name, author)
-        else:
-            copy_show(str(body.like), str(body.id), body.name, author)
-        rows.open_show(str(body.id))
+        with one_transaction():
+            if body.like is None:
+                create_show(str(body.id), body.name, author)
+            else:
+                copy_show(str(body.like), str(body.id), body.name, author)
+            rows.open_show(str(body.id))
         show = rows.running_show()
     context.changed()
     return schemas.ShowInfo(**show)
@@ -88,12 +89,14 @@ def delete_template(show_id: str) -> list[schemas.ShowListed]:
 
 
 def create_show(key: str, name: str, author: journal.Author) -> None:
-    rows.add_show(key, name)
-    with edit(key, journal.Author("heliograph", "Heliograph"), f"Made {name}") as work:
-        generic = generic_profiles()
-        names = {(columns["maker"], columns["name"]) for _, columns in generic}
-        own = [(str(uuid4()), one["profile"]) for one in all_kept() if (one["maker"], one["name"]) not in names]
-        work.insert("profile", [*generic, *own])
+    """A show with the generic profiles and those that were kept, in one transaction."""
+    with one_transaction():
+        rows.add_show(key, name)
+        with edit(key, journal.Author("heliograph", "Heliograph"), f"Made {name}") as work:
+            generic = generic_profiles()
+            names = {(columns["maker"], columns["name"]) for _, columns in generic}
+            own = [(str(uuid4()), one["profile"]) for one in all_kept() if (one["maker"], one["name"]) not in names]
+            work.insert("profile", [*generic, *own])
 
 
 @router.post("/shows/{show_id}/open")

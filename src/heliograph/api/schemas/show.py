@@ -36,6 +36,14 @@ class NewShow(Strict):
     like: UUID | None = None
 
 
+class SavedShow(BaseModel):
+    """A file that waits to be fetched at /api/show/file/{token}."""
+
+    token: str
+    name: str
+    bytes: int
+
+
 class NewTemplate(Strict):
     id: UUID
     name: Name
