@@ -27,6 +27,7 @@ from heliograph.api.routes import (
     events,
     fixtures,
     groups,
+    lasers,
     looking_back,
     looks,
     matrices,
@@ -67,6 +68,7 @@ ROUTES = (
     sheets,
     clips,
     engine,
+    lasers,
     events,
     access,
 )

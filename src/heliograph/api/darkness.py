@@ -184,7 +184,11 @@ def _switches(cell: DarkCell) -> Answers:
     state = cell.engine.get("state", {})
     if cell.lit:
         return
-    if "guard" in cell.kinds():
+    if "left" in cell.kinds():
+        yield Cause(
+            "guard", "A laser lay at this address: it stays safe until somebody says, at Check, that it is gone."
+        )
+    elif "guard" in cell.kinds():
         yield Cause("guard", f"{cell.fixture.number} is a laser and not armed: it stays at its safe values.")
     elif state.get("blackout"):
         yield Cause("blackout", "The blackout is on.", _command("Let it go", {"do": "blackout", "on": False}))

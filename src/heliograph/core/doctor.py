@@ -29,6 +29,7 @@ Kind = Literal[
     "stays dark",
     "never dark",
     "old mode",
+    "not safe",
 ]
 
 
@@ -59,7 +60,7 @@ class Finding:
 class PatchedFixture:
     """`spans`: (universe, first, last); empty where it has no address or does not fit at it. `free`: the next
     address that would hold it whole. `mode` is its mode; `stays_dark`, `never_dark` and `old_mode` as `mode_faults`
-    says them, "" where nothing is wrong.
+    says them, "" where nothing is wrong; `not_safe`: channels of a guarded mode that have no safe value, in words.
     """
 
     id: str
@@ -75,6 +76,7 @@ class PatchedFixture:
     stays_dark: str = ""
     never_dark: str = ""
     old_mode: str = ""
+    not_safe: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,25 +117,31 @@ def examine(fixtures: Sequence[PatchedFixture], outputs: Sequence[dict[str, Any]
 
 def _of_modes(fixtures: Sequence[PatchedFixture]) -> Iterator[Finding]:
     """What a mode will do that nobody means; of many alike, the first is named with how many more."""
-    for kind, says in (
-        ("stays dark", "{one} stays dark: {why}."),
-        ("never dark", "{one} never goes dark: its {why} reads 0 as its stored default and has no value for dark."),
-    ):
+    kinds: tuple[tuple[Kind, str, str], ...] = (
+        ("stays dark", "{one} stays dark: {why}.", "Drive its dimmer"),
+        (
+            "never dark",
+            "{one} never goes dark: its {why} reads 0 as its stored default and has no value for dark.",
+            "Give it a value for dark",
+        ),
+        ("not safe", "{one} cannot be armed: {why} of its mode has no safe value.", "Give them safe values"),
+    )
+    for kind, says, label in kinds:
         alike: dict[str, list[PatchedFixture]] = {}
         for one in fixtures:
-            why = one.stays_dark if kind == "stays dark" else one.never_dark
+            why = {"stays dark": one.stays_dark, "never dark": one.never_dark, "not safe": one.not_safe}[kind]
             if why:
                 alike.setdefault(f"{one.mode}/{why}", []).append(one)
         for key, found in alike.items():
             first, more = found[0], len(found) - 1
             named = f"{first.number} {first.name}" + (f" (and {more} more in mode {first.mode})" if more else "")
             yield Finding(
-                "stays dark" if kind == "stays dark" else "never dark",
+                kind,
                 says.format(one=named, why=key.partition("/")[2]),
                 first.spans[0][0] if first.spans else 0,
                 first.id,
                 repair=Repair(
-                    "Drive its dimmer" if kind == "stays dark" else "Give it a value for dark",
+                    label,
                     "profile",
                     first.profile,
                     {"mode": first.mode, "what": kind},

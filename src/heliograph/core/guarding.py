@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from heliograph.core.channel import Channel
-from heliograph.core.dmx import SLOTS, Address, address_at
+from heliograph.core.dmx import SLOTS, Address, address_at, spell_number
 from heliograph.core.errors import InputError
 from heliograph.core.patch import all_positions
 from heliograph.core.profile import Mode
@@ -195,6 +195,39 @@ def merged(left: Sequence[LeftGuard], without: Iterable[int] = ()) -> tuple[Left
         if values:
             found.append(LeftGuard(one.fixture, one.number, one.name, values))
     return tuple(reversed(found))
+
+
+def arming_warnings(fixture: RigFixture, outputs: Iterable[Mapping[str, Any]], network: Mapping[str, Any]) -> list[str]:
+    """What a person should know before arming: others who send where it listens, nodes that answer twice. `network`:
+    {"streams", "nodes"} as the receiver tells them."""
+    universes = universes_of(fixture)
+    found: list[str] = []
+    for output in outputs:
+        if not output["on"]:
+            continue
+        numbers = {
+            output["first_number"] + one - output["first_universe"]
+            for one in universes
+            if output["first_universe"] <= one < output["first_universe"] + output["count"]
+        }
+        for stream in network.get("streams", ()):
+            if stream["protocol"] == output["protocol"] and stream["number"] in numbers:
+                who = f"{stream['name']} ({stream['ip']})" if stream["name"] else stream["ip"]
+                found.append(f"{who} sends {spell_number(output['protocol'], stream['number'])} too.")
+        if output["protocol"] != "artnet":
+            continue
+        for number in sorted(numbers):
+            answering = sorted(
+                {
+                    node["ip"]
+                    for node in network.get("nodes", ())
+                    if not node["silent"] and not node["by_sacn"] and number in node["outputs"]
+                }
+            )
+            if len(answering) > 1:
+                said = spell_number("artnet", number)
+                found.append(f"{' and '.join(answering)} both answer for {said}: either may hold the laser.")
+    return list(dict.fromkeys(found))
 
 
 def without_shared(armed: frozenset[str], shared: Mapping[str, frozenset[str]]) -> frozenset[str]:

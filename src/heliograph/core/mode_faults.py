@@ -39,12 +39,22 @@ def never_dark(mode: Mode) -> str:
     return ""
 
 
-Mend = Literal["stays dark", "never dark"]
+def proposed_safe(channel: Channel) -> int:
+    """The value a laser's channel is proposed to be held at: closed or off where its ranges name it, its place at rest
+    for what only moves, else 0. A proposal: only the laser's manual knows."""
+    closed = next((one for one in channel.ranges if one.kind == "closed"), None)
+    if closed is not None:
+        return closed.first
+    return channel.home if channel.attribute in ("Pan", "Tilt") else 0
+
+
+Mend = Literal["stays dark", "never dark", "not safe"]
 
 
 def mended(mode: Mapping[str, Any], what: Mend) -> dict[str, Any]:
     """The stored mode with what `stays_dark` or `never_dark` names put right, as far as it can be without the fixture:
-    a dimmer is driven again, its last range counts as open, the value after a stored default counts as dark."""
+    a dimmer is driven again, its last range counts as open, the value after a stored default counts as dark; channels
+    without a safe value get the one that is proposed."""
     blocks = []
     for block in mode["blocks"]:
         runs = {run: [_mended(one, what) for one in block.get(run) or ()] for run in ("shared", "cell_channels")}
@@ -55,6 +65,8 @@ def mended(mode: Mapping[str, Any], what: Mend) -> dict[str, Any]:
 def _mended(stored: Mapping[str, Any], what: Mend) -> dict[str, Any]:
     channel = channel_from_json(stored)
     ranges = [dict(one) for one in stored.get("ranges") or ()]
+    if what == "not safe":
+        return {**stored, "safe": proposed_safe(channel)} if channel.safe is None else dict(stored)
     if what == "never dark":
         if not _reads_nought_as_default(channel) or _has_dark(channel):
             return dict(stored)

@@ -11,6 +11,11 @@ FORGET_S = 2 * sacn.DISCOVERY_INTERVAL_S + 1.0
 """A source that missed two announcements is gone (common practice)."""
 
 SOURCES_MAX = 256
+PAGES_MAX = 8
+"""Pages of one source that are kept: 4,096 universes, more than are followed."""
+
+FOLLOWED_MAX = 1_024
+"""Announced universes whose groups are joined, lowest first: about what 100 Mbit/s carry is 400."""
 
 
 @dataclass(slots=True)
@@ -38,7 +43,8 @@ class Announced:
             source = self.sources[key] = Source(page.name, ip, now_s)
         source.name, source.ip, source.last_s = page.name, ip, now_s
         source.pages = {n: numbers for n, numbers in source.pages.items() if n <= page.last_page}
-        source.pages[page.page] = page.universes
+        if page.page < PAGES_MAX:
+            source.pages[page.page] = page.universes[: sacn.DISCOVERY_PER_PAGE]
 
     def look(self, now_s: float) -> None:
         for key, source in list(self.sources.items()):
@@ -47,7 +53,8 @@ class Announced:
 
     @property
     def universes(self) -> set[int]:
-        return {number for source in self.sources.values() for number in source.universes}
+        found = {number for source in self.sources.values() for number in source.universes}
+        return set(sorted(found)[:FOLLOWED_MAX])
 
     def as_json(self, now_s: float) -> list[dict[str, Any]]:
         return [

@@ -15,6 +15,9 @@ from heliograph.wire import artnet, sacn
 SENDERS_MAX = 256
 """Senders of malformed packets that are counted by name; the rest together."""
 
+NEWS_A_MINUTE = 120
+"""Sentences for the event log."""
+
 LINES_MAX = 300
 """Lines of streams in a status."""
 
@@ -32,6 +35,9 @@ class Intake:
     malformed: Counter[str] = field(default_factory=Counter)
     reasons: dict[str, str] = field(default_factory=dict)
     incoming: IncomingWriter | None = None
+    _minute_s: float = 0.0
+    _told: int = 0
+    _untold: int = 0
 
     def artnet(self, packet: bytes, source: str, card: str, now_s: float) -> artnet.Poll | None:
         """Takes an Art-Net datagram; returns the poll that wants an answer, if it was one."""
@@ -98,12 +104,19 @@ class Intake:
         for universe in self.streams.look(now_s):
             self._keep(universe, now_s)
 
-    def news(self) -> list[str]:
-        """Sentences for the event log since the last call."""
+    def news(self, now_s: float) -> list[str]:
+        """Sentences for the event log since the last call; of a flood only so many a minute, and how many more."""
         news = [*self.nodes.changes, *self.streams.changes]
         self.nodes.changes.clear()
         self.streams.changes.clear()
-        return news
+        if now_s - self._minute_s >= 60.0:
+            if self._untold:
+                news.insert(0, f"{self._untold} more changes on the network were not told")
+            self._minute_s, self._told, self._untold = now_s, 0, 0
+        told = news[: max(NEWS_A_MINUTE - self._told, 0)]
+        self._told += len(told)
+        self._untold += len(news) - len(told)
+        return told
 
     def _take(self, packet: Packet, now_s: float) -> None:
         universe = self.streams.take(packet, now_s)

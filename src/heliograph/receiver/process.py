@@ -190,7 +190,7 @@ class Receiver:
         self._look_due = now_s + LOOK_S
         with self._lock:
             self.intake.look(now_s)
-            news = self.intake.news()
+            news = self.intake.news(now_s)
         self._follow()
         for sentence in news:
             self._log.info(sentence, event_for_people=True)

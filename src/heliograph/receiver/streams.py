@@ -19,6 +19,8 @@ SENDERS_MAX = {"artnet": 2, "sacn": 16}
 LOST_S = {"artnet": 10.0, "sacn": sacn.SOURCE_LOST_S}
 UNIVERSES_MAX = 4_096
 RATE_S = 1.0
+IDLE_S = 60.0
+"""A universe that nobody has sent for a minute makes room for others."""
 
 ARTNET_PRIORITY = 100
 """Art-Net knows no priority: as sACN's default."""
@@ -104,6 +106,7 @@ class Streams:
     universes: dict[Key, Universe] = field(default_factory=dict)
     changes: list[str] = field(default_factory=list)
     not_followed: int = 0
+    idle: dict[Key, float] = field(default_factory=dict)
 
     def take(self, packet: Packet, now_s: float) -> Universe | None:
         """Counts a packet; the universe where its values may have changed by it, else None."""
@@ -142,7 +145,13 @@ class Streams:
     def look(self, now_s: float) -> list[Universe]:
         """Lets go of senders that fell silent; the universes whose values change by that."""
         changed = []
-        for universe in self.universes.values():
+        for place, universe in list(self.universes.items()):
+            if not universe.senders:
+                idle_s = self.idle.setdefault(place, now_s)
+                if now_s - idle_s > IDLE_S:
+                    del self.universes[place], self.idle[place]
+                continue
+            self.idle.pop(place, None)
             for key, sender in list(universe.senders.items()):
                 if now_s - sender.last_s > LOST_S[universe.protocol]:
                     self._end(universe, key, f"silent for {now_s - sender.last_s:.1f} s")

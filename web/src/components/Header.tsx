@@ -5,6 +5,7 @@ import { useEdit, useShow } from "../api/show";
 import { useLive } from "../stores/live";
 import { STATION_NAMES, STATIONS, toggleTheme, useView } from "../stores/view";
 import { ink, mono } from "../theme/tokens";
+import { Access } from "./Access";
 import { KeyCap } from "./atoms";
 import { Mark } from "./Mark";
 import { ShowMenu } from "./ShowMenu";
@@ -127,6 +128,7 @@ export function Header() {
         >
           <Box sx={{ px: 1, fontSize: 13 }}>{people} here</Box>
         </Tooltip>
+        <Access />
         <Button variant="text" onClick={toggleTheme} aria-label={`Theme ${theme}: change it`}>
           {theme === "night" ? "Night" : "Chart"}
         </Button>

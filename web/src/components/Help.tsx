@@ -7,6 +7,7 @@ const KEYS: [string, string][] = [
   ["1 to 6", "the stations, in the order of the work"],
   ["Z, Shift Z", "undo and redo your own edits"],
   ["B", "blackout on and off"],
+  ["L", "make every laser safe, at once"],
   ["T", "tap the tempo"],
   ["Space", "Looks: start or stop the chosen look"],
   ["↑ ↓", "Looks: choose a line; with Alt move it in the stack"],

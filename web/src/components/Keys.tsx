@@ -26,6 +26,7 @@ export function Keys() {
       else if (event.key === "?") useView.setState(({ help }) => ({ help: !help }));
       else if (event.key === "b" || event.key === "B")
         command({ do: "blackout", on: !useLive.getState().engine?.state.blackout });
+      else if (event.key === "l" || event.key === "L") command({ do: "safe" });
       else if (event.key === "t" || event.key === "T") tap();
       else return;
       event.preventDefault();

@@ -1,46 +1,54 @@
-import { Box, Tooltip } from "@mui/material";
+import { Box, Popover } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
-import { useShow } from "../api/show";
-import { command, useLive } from "../stores/live";
+import { arm, command, useLive } from "../stores/live";
 import { ink } from "../theme/tokens";
+import { LaserDetails } from "./LaserDetails";
 
 /** How long the sign is held until lasers are armed, ms: long enough to be meant. */
 const HOLD_MS = 1500;
 
-/** Whether lasers may emit, in a word and a shape. Held, it arms all of them; one press makes them safe. */
+const NOTHING: { id: string; number: number; name: string; fault: string }[] = [];
+
+/** Whether lasers may emit, in a word and a shape. Held, it arms all that can be; one press makes them safe. A short
+ * press on the safe sign tells what is there, who else sends to it, and how long it would stay armed. */
 export function Lasers() {
-  const { data } = useShow();
-  const armed = useLive((live) => (live.engine?.state.armed.length ?? 0) > 0);
+  const state = useLive((live) => live.engine?.state);
+  const lasers = useLive((live) => live.engine?.lasers) ?? NOTHING;
+  const armed = (state?.armed.length ?? 0) > 0;
   const [begun, setBegun] = useState<number | null>(null);
+  const [open, setOpen] = useState(false);
+  const [until, setUntil] = useState("");
   const timer = useRef(0);
-  const guarded = new Set(data?.profiles.filter((one) => one.guarded).map((one) => one.id));
-  const lasers = data?.fixtures.filter((one) => guarded.has(one.profile)).map((one) => one.id) ?? [];
+  const sign = useRef<HTMLButtonElement>(null);
+  const ready = lasers.filter((one) => !one.fault).map((one) => one.id);
   useEffect(() => () => clearTimeout(timer.current), []);
 
   const press = () => {
-    if (armed) return command({ do: "arm", fixtures: [] });
-    if (!lasers.length || begun !== null) return;
+    if (armed) return command({ do: "safe" });
+    if (begun !== null) return;
+    if (!ready.length) return setOpen(true);
     setBegun(Date.now());
+    setOpen(true);
     timer.current = window.setTimeout(() => {
       setBegun(null);
-      command({ do: "arm", fixtures: lasers });
+      setOpen(false);
+      arm(ready, until);
     }, HOLD_MS);
   };
   const letGo = () => {
     clearTimeout(timer.current);
     setBegun(null);
   };
-  const says = armed
-    ? "Lasers may emit. Press to make them safe at once."
-    : lasers.length
-      ? `${lasers.length} ${lasers.length === 1 ? "laser is" : "lasers are"} held at safe values, above everything. Hold this for 1.5 s to arm.`
-      : "No laser in this show; one would be held at its safe values until it is armed here.";
+  const left = state?.left.length ?? 0;
+  const says = begun !== null ? "hold" : armed ? "armed" : "safe";
   return (
-    <Tooltip title={says}>
+    <>
       <Box
+        ref={sign}
         component="button"
         aria-label={armed ? "Lasers armed: make safe" : "Lasers safe: hold to arm"}
         aria-pressed={armed}
+        title={armed ? "Lasers may emit. Press, or key L, to make them safe at once." : undefined}
         onPointerDown={press}
         onPointerUp={letGo}
         onPointerLeave={letGo}
@@ -62,39 +70,62 @@ export function Lasers() {
           border: 0,
           borderRadius: "4px",
           p: 0.5,
-          cursor: lasers.length || armed ? "pointer" : "default",
+          cursor: "pointer",
           touchAction: "none",
         }}
       >
-        <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden="true">
-          <circle cx="13" cy="13" r="11" fill="none" stroke="currentColor" strokeWidth="1.5" />
-          <path d={armed ? "M13 5v16M5 13h16" : "M8 13h10"} stroke="currentColor" strokeWidth="2.4" />
-          {begun !== null && (
-            <circle
-              cx="13"
-              cy="13"
-              r="11"
-              fill="none"
-              stroke={ink.coral}
-              strokeWidth="3"
-              strokeDasharray="69"
-              transform="rotate(-90 13 13)"
-            >
-              <animate
-                attributeName="stroke-dashoffset"
-                from="69"
-                to="0"
-                dur={`${HOLD_MS}ms`}
-                fill="freeze"
-              />
-            </circle>
-          )}
-        </svg>
+        <Sign armed={armed} arming={begun !== null} />
         <br />
         {begun !== null ? "arming" : "lasers"}
         <br />
-        {begun !== null ? "hold" : armed ? "armed" : "safe"}
+        {says}
+        {left > 0 && !armed && begun === null && <span style={{ color: ink.brass }}> +{left}</span>}
       </Box>
-    </Tooltip>
+      <Popover
+        open={open}
+        anchorEl={sign.current}
+        onClose={() => setOpen(false)}
+        anchorOrigin={{ vertical: "top", horizontal: "left" }}
+        transformOrigin={{ vertical: "bottom", horizontal: "left" }}
+        disableAutoFocus
+        disableEnforceFocus
+        disableRestoreFocus
+        hideBackdrop
+        slotProps={{
+          root: { sx: { pointerEvents: "none" } },
+          paper: { sx: { width: 380, border: `1px solid ${ink.hair2}`, pointerEvents: "auto", mt: -1 } },
+        }}
+      >
+        <LaserDetails
+          arming={begun !== null}
+          until={until}
+          onUntil={setUntil}
+          onClose={() => setOpen(false)}
+        />
+      </Popover>
+    </>
+  );
+}
+
+function Sign({ armed, arming }: { armed: boolean; arming: boolean }) {
+  return (
+    <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden="true">
+      <circle cx="13" cy="13" r="11" fill="none" stroke="currentColor" strokeWidth="1.5" />
+      <path d={armed ? "M13 5v16M5 13h16" : "M8 13h10"} stroke="currentColor" strokeWidth="2.4" />
+      {arming && (
+        <circle
+          cx="13"
+          cy="13"
+          r="11"
+          fill="none"
+          stroke={ink.coral}
+          strokeWidth="3"
+          strokeDasharray="69"
+          transform="rotate(-90 13 13)"
+        >
+          <animate attributeName="stroke-dashoffset" from="69" to="0" dur={`${HOLD_MS}ms`} fill="freeze" />
+        </circle>
+      )}
+    </svg>
   );
 }

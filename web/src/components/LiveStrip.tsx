@@ -2,6 +2,7 @@ import { Box, Button, Slider, Tooltip } from "@mui/material";
 import { useState } from "react";
 import { useShow } from "../api/show";
 import { clamp, toByte, toPercent } from "../model/values";
+import { useAge } from "../stores/age";
 import { command, useLive } from "../stores/live";
 import { ink } from "../theme/tokens";
 import { Cap, KeyCap, Num } from "./atoms";
@@ -40,7 +41,6 @@ function Power() {
         color="error"
         variant={state?.blackout ? "contained" : "outlined"}
         aria-pressed={state?.blackout ?? false}
-        disabled={!state}
         onClick={() => command({ do: "blackout", on: !state?.blackout })}
       >
         {state?.blackout ? "Black" : "Blackout"}{" "}
@@ -50,17 +50,16 @@ function Power() {
         variant={state?.freeze ? "contained" : "outlined"}
         color={state?.freeze ? "primary" : "inherit"}
         aria-pressed={state?.freeze ?? false}
-        disabled={!state}
         onClick={() => command({ do: "freeze", on: !state?.freeze })}
       >
         {state?.freeze ? "Frozen" : "Freeze"}
       </Button>
-      <Master level={state?.master ?? 1} disabled={!state} />
+      <Master level={state?.master ?? 1} />
     </div>
   );
 }
 
-function Master({ level, disabled }: { level: number; disabled: boolean }) {
+function Master({ level }: { level: number }) {
   const [moving, setMoving] = useState<number | null>(null);
   const shown = moving ?? level;
   const set = (value: number) => command({ do: "master", level: clamp(value, 0, 1) });
@@ -81,7 +80,6 @@ function Master({ level, disabled }: { level: number; disabled: boolean }) {
             <Typed
               quiet
               numeric
-              disabled={disabled}
               label="Grand master, percent"
               value={`${toPercent(shown)} %`}
               onCommit={(text) => {
@@ -97,7 +95,6 @@ function Master({ level, disabled }: { level: number; disabled: boolean }) {
         aria-label="Grand master"
         min={0}
         max={100}
-        disabled={disabled}
         value={toPercent(shown)}
         onChange={(_, value) => {
           setMoving(Number(value) / 100);
@@ -132,7 +129,7 @@ function thumbnailSizes(matrices: { width: number; height: number }[]): [number,
 
 function Thumbnails() {
   const { data } = useShow();
-  const connected = useLive((live) => live.connected);
+  const age = useAge();
   const walking = useLive((live) => live.engine?.state.walking ?? false);
   const matrices = data?.matrices ?? [];
   const sizes = thumbnailSizes(matrices);
@@ -184,12 +181,12 @@ function Thumbnails() {
         })}
       </Box>
       <Cap sx={{ ml: "auto", flex: "none", textAlign: "right", whiteSpace: "nowrap" }}>
-        {!connected ? (
-          <>
-            no connection,
+        {age.pictures > 0 ? (
+          <Box role="status" sx={{ color: ink.brass }}>
+            not live:
             <br />
-            pictures are old
-          </>
+            <Num>{age.pictures}</Num> s old
+          </Box>
         ) : walking ? (
           <Box component="a" href="/check" sx={{ color: ink.brass, display: "block" }}>
             test
@@ -216,6 +213,7 @@ function Health() {
   const devices = new Map((nodes ?? []).filter((n) => n.style !== 1).map((n) => [n.ip, n.silent]));
   const alive = [...devices.values()].filter((silent) => !silent).length;
   const stats = engine?.stats ?? {};
+  const { state: old } = useAge();
   const universes = engine?.outputs.reduce((sum, output) => sum + output.universes, 0) ?? 0;
   const failing = engine?.outputs.some((output) => output.last_error);
   return (
@@ -239,9 +237,11 @@ function Health() {
           </Box>
           <Num>{universes}</Num>
           <Box component="span" sx={{ color: failing ? ink.brass : ink.soft }}>
-            {failing
-              ? "universes, sending fails"
-              : `universes, ${Math.round(universes * (stats.frames_per_s ?? 0))} packets/s`}
+            {old > 0
+              ? `universes, ${old} s ago`
+              : failing
+                ? "universes, sending fails"
+                : `universes, ${Math.round(universes * (stats.frames_per_s ?? 0))} packets/s`}
           </Box>
           <Num style={{ color: alive === devices.size ? ink.sea : ink.brass }}>
             {alive} of {devices.size}

@@ -34,6 +34,12 @@ export function PictureCanvas({ matrix, label, width, height, lamps }: PicturePr
     return () => cancelAnimationFrame(handle);
   }, [matrix, lamps, width]);
   return (
-    <canvas ref={canvas} role="img" aria-label={label} style={pictureStyle(width, height, Boolean(lamps))} />
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label={label}
+      data-live
+      style={pictureStyle(width, height, Boolean(lamps))}
+    />
   );
 }

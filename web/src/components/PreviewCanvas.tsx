@@ -37,6 +37,7 @@ export function PreviewCanvas({ kind, id, label, width, height, lamps, smooth }:
   }, [kind, id, lamps, width]);
   return (
     <canvas
+      data-live
       ref={canvas}
       role="img"
       aria-label={label}

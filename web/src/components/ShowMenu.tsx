@@ -2,6 +2,7 @@ import { Box, Button, Popover } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answer, client, type Fault, isFault, type Schemas } from "../api/client";
+import { saveShow } from "../api/download";
 import { newId } from "../api/person";
 import { sendForm } from "../api/sendForm";
 import { queries, refreshShow } from "../api/show";
@@ -158,7 +159,7 @@ export function ShowMenu() {
             >
               Keep as template
             </Button>
-            <Button component="a" href="/api/show/file" download>
+            <Button disabled={busy !== ""} onClick={() => run("saving and reading it back", saveShow, false)}>
               Save to a file
             </Button>
             <FileChooser

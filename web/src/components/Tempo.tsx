@@ -1,5 +1,6 @@
 import { Box, ButtonBase, Tooltip } from "@mui/material";
 import { useEffect, useRef } from "react";
+import { OLD_MS } from "../stores/age";
 import { command, useLive } from "../stores/live";
 import { ink, mono } from "../theme/tokens";
 import { KeyCap } from "./atoms";
@@ -14,9 +15,14 @@ export function Tempo() {
     let handle = 0;
     const draw = () => {
       handle = requestAnimationFrame(draw);
-      const { engine, statusAt } = useLive.getState();
+      const { engine, engineAt } = useLive.getState();
       if (!engine || !beat.current) return;
-      const since = engine.state.held ? 0 : (performance.now() - statusAt) / 60_000;
+      const age = performance.now() - engineAt;
+      if (age > OLD_MS) {
+        beat.current.textContent = "–";
+        return;
+      }
+      const since = engine.state.held ? 0 : age / 60_000;
       const now = Math.floor(engine.state.beat + since * engine.state.bpm) % 4;
       beat.current.textContent = String(((now + 4) % 4) + 1);
     };

@@ -3,6 +3,8 @@ import { create } from "zustand";
 import type { Schemas } from "../api/client";
 import { personKey, personName } from "../api/person";
 import { catchUp, queries } from "../api/show";
+import { keepConnected, send } from "./connection";
+import { leaseToken, renewLease } from "./lease";
 import { notify } from "./notices";
 import { levels, takeMessage } from "./pictures";
 
@@ -28,6 +30,10 @@ export interface EngineState {
   blackout: boolean;
   freeze: boolean;
   armed: string[];
+  /** Unix time until which lasers stay armed without any browser. */
+  armed_until: number | null;
+  /** Addresses that stay safe because a laser left them. */
+  left: Schemas["LeftView"][];
   /** A test walk is on. */
   walking: boolean;
   running: RunningLook[];
@@ -47,6 +53,9 @@ export interface EngineStatus {
   outputs: OutputStats[];
   cells: number;
   revision: number;
+  failed_frames: number;
+  /** Every guarded fixture, and why it cannot be armed. */
+  lasers: { id: string; number: number; name: string; fault: string }[];
 }
 
 export interface HeardNode {
@@ -95,12 +104,13 @@ export interface MediaStatus {
 
 interface Live {
   connected: boolean;
+  /** As last heard; `engineAt` says when. Null only before the first time. */
   engine: EngineStatus | null;
   media: MediaStatus | null;
   receiver: ReceiverStatus | null;
   people: number;
-  /** Local time of the last status, to run the beat on between two. */
-  statusAt: number;
+  /** Local time of the engine's last word, to run the beat on from there and to say how old it is. */
+  engineAt: number;
 }
 
 export const useLive = create<Live>(() => ({
@@ -109,11 +119,9 @@ export const useLive = create<Live>(() => ({
   media: null,
   receiver: null,
   people: 1,
-  statusAt: 0,
+  engineAt: 0,
 }));
 
-let socket: WebSocket | null = null;
-let pause = 250;
 const watched = {
   full: new Map<string, number>(),
   levels: new Map<number, number>(),
@@ -121,12 +129,6 @@ const watched = {
   looks: [] as string[],
   cells: 0,
 };
-
-function send(message: object): boolean {
-  if (socket?.readyState !== WebSocket.OPEN) return false;
-  socket.send(JSON.stringify(message));
-  return true;
-}
 
 function tellWatched(): void {
   const { look, looks } = watched;
@@ -137,6 +139,7 @@ function tellWatched(): void {
     look,
     looks,
     cells: watched.cells > 0,
+    pictures: !document.hidden,
   });
 }
 
@@ -188,11 +191,11 @@ export function watchLooks(look: string, looks: string[]): void {
 
 /** Moves a layer's fields on the next frame; nothing is stored until the edit that follows. */
 export function gesture(look: string, layer: string, changes: object): void {
-  send({ type: "gesture", look, layer, changes });
+  send({ type: "command", command: { do: "gesture", look, layer, changes } });
 }
 
 export function endGesture(look: string): void {
-  send({ type: "end_gesture", look });
+  send({ type: "command", command: { do: "end_gesture", look } });
 }
 
 /** What a command changes of the state at once, so that a second press never acts on an old state. */
@@ -212,8 +215,8 @@ function foreseen(state: EngineState, message: { do: string; [key: string]: unkn
       return { manual: {}, raw: {} };
     case "highlight":
       return { highlight: message.fixtures as string[] };
-    case "arm":
-      return { armed: message.fixtures as string[] };
+    case "safe":
+      return { armed: [] };
     case "group_master":
       return { masters: { ...state.masters, [String(message.group)]: Number(message.level) } };
     case "start":
@@ -260,18 +263,36 @@ export function command(message: { do: string; [key: string]: unknown }): void {
   }
 }
 
+/** Arms these lasers for as long as this page is there or, where a time of day ("23:40") is given, until then. */
+export function arm(fixtures: string[], until: string): void {
+  command({ do: "arm", fixtures, lease: leaseToken(), ...(until ? { until } : {}) });
+}
+
+/** The engine's state with what was just asked of it and may not be in it yet. */
+function withExpected(state: EngineState): EngineState {
+  return performance.now() < expected.until ? { ...state, ...expected.change } : state;
+}
+
 function take(text: string): void {
   const message = JSON.parse(text);
+  const before = useLive.getState();
   if (message.type === "status") {
     const engine: EngineStatus | null = message.engine;
-    if (engine && performance.now() < expected.until) Object.assign(engine.state, expected.change);
+    if (engine) renewLease(engine.state.armed.length > 0);
     useLive.setState({
-      engine,
+      engine: engine ? { ...engine, state: withExpected(engine.state) } : before.engine,
+      engineAt: engine ? performance.now() : before.engineAt,
       media: message.media,
       receiver: message.receiver,
       people: message.people,
-      statusAt: performance.now(),
     });
+  } else if (message.type === "state") {
+    // The answer to a command: newer than any status.
+    if (before.engine)
+      useLive.setState({
+        engine: { ...before.engine, state: withExpected(message.state) },
+        engineAt: performance.now(),
+      });
   } else if (message.type === "revision") {
     void catchUp(message.show, message.revision);
     queries.invalidateQueries({ queryKey: ["levels"] });
@@ -284,22 +305,16 @@ function take(text: string): void {
 
 /** Connects, and again after every loss. Called once. */
 export function connect(): void {
-  socket = new WebSocket(`${location.protocol === "https:" ? "wss" : "ws"}://${location.host}/api/live`);
-  socket.binaryType = "arraybuffer";
-  socket.onopen = () => {
-    pause = 250;
-    useLive.setState({ connected: true });
-    send({ type: "hello", person: personKey, name: personName() });
-    tellWatched();
-    queries.invalidateQueries();
-  };
-  socket.onmessage = (event) => {
-    if (typeof event.data === "string") take(event.data);
-    else takeMessage(event.data);
-  };
-  socket.onclose = () => {
-    useLive.setState({ connected: false, engine: null, media: null, receiver: null });
-    setTimeout(connect, pause);
-    pause = Math.min(pause * 2, 2000);
-  };
+  document.addEventListener("visibilitychange", tellWatched);
+  keepConnected({
+    opened: () => {
+      useLive.setState({ connected: true });
+      send({ type: "hello", person: personKey, name: personName() });
+      tellWatched();
+      queries.invalidateQueries();
+    },
+    text: take,
+    bytes: takeMessage,
+    closed: () => useLive.setState({ connected: false, media: null, receiver: null }),
+  });
 }

@@ -48,7 +48,8 @@ export const previewKey = (kind: PreviewKind, id: string): string => `${kind} ${
 export const levels = new Map<number, Levels>();
 /** The colour of every cell of the rig, in the order of the fixtures; only while it is watched. */
 export const cells: { rgb: Uint8Array } = { rgb: new Uint8Array() };
-export const latest: { frame: Frame } = { frame: { number: 0, showSeconds: 0 } };
+/** The newest frame that is shown, and when (local time) it came. */
+export const latest: { frame: Frame; at: number } = { frame: { number: 0, showSeconds: 0 }, at: 0 };
 
 function uuidAt(bytes: Uint8Array, at: number): string {
   const hex = [...bytes.subarray(at, at + 16)].map((b) => b.toString(16).padStart(2, "0")).join("");
@@ -82,6 +83,7 @@ export function takeMessage(buffer: ArrayBuffer): void {
     return;
   }
   latest.frame = frame;
+  latest.at = performance.now();
   let at = HEAD;
   const seen = new Set<string>();
   for (let n = view.getUint16(2, true); n > 0; n--) {

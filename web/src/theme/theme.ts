@@ -28,6 +28,7 @@ export function makeTheme(name: ThemeName): Theme {
             scrollbarColor: `${c.hair2} transparent`,
             scrollbarWidth: "thin",
           },
+          "html[data-old] canvas[data-live]": { filter: "grayscale(1) opacity(.45)" },
           body: { overflow: "hidden", fontSize: 14, lineHeight: "20px" },
           "*:focus-visible": { outline: `2px solid ${c.brass}`, outlineOffset: 1 },
         },

@@ -17,6 +17,7 @@ from heliograph.core.blocks import places_of
 from heliograph.core.dmx import Address, address_at
 from heliograph.core.doctor import HeardNode, Network, PatchedFixture, examine
 from heliograph.core.errors import InputError
+from heliograph.core.guarding import unsafe_channels
 from heliograph.core.mode_faults import never_dark, old_mode_in, stays_dark
 from heliograph.core.patch import Occupancy, all_positions, count_on, place_mode
 from heliograph.store import rows
@@ -122,6 +123,7 @@ def _patched(profiles: list[Record], fixtures: list[Record]) -> list[PatchedFixt
     """Fixtures for the doctor; the next free address is looked for only where one is in trouble."""
     views = fixture_views(profiles, fixtures)
     modes, taken = Modes(profiles), Occupancy()
+    guarded = {profile["id"] for profile in profiles if profile["guarded"]}
     names = {profile["id"]: [str(mode["name"]) for mode in profile["modes"]] for profile in profiles}
     for fixture in fixtures:
         mode = modes.of(fixture)
@@ -147,6 +149,7 @@ def _patched(profiles: list[Record], fixtures: list[Record]) -> list[PatchedFixt
                 stays_dark(mode) if mode else "",
                 never_dark(mode) if mode else "",
                 old_mode_in(view["name"], view["mode"], names.get(fixture["profile"], ())),
+                ", ".join(unsafe_channels(mode)) if mode and fixture["profile"] in guarded else "",
             )
         )
     return found

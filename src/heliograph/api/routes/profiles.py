@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
+import structlog
 from fastapi import APIRouter, UploadFile
 from fastapi.params import Query
 from starlette.responses import FileResponse
@@ -15,7 +16,7 @@ from heliograph.api.kept_files import files_folder, keep_file
 from heliograph.api.profile_changes import changed_fixtures, columns_after, modes_of_change
 from heliograph.api.views import Modes
 from heliograph.core.attributes import WORDS
-from heliograph.core.errors import InputError, NotFoundError
+from heliograph.core.errors import ConflictError, InputError, NotFoundError
 from heliograph.core.mode_faults import mended
 from heliograph.core.profile import mode_from_json
 from heliograph.store import kept, rows
@@ -78,6 +79,7 @@ def add_profile(body: schemas.ProfileBody, context: ContextOf, author: AuthorOf)
     modes = _stored([mode.model_dump() for mode in body.modes])
     with editing(context, author, f"Added profile {body.name}") as work:
         columns = body.model_dump(exclude={"id", "modes"})
+        columns["guarded"] = body.guarded or body.kind == "laser"
         work.insert("profile", [(str(body.id), {**columns, "manual": "", "manual_name": "", "modes": modes})])
         return schemas.Done(revision=work.revision)
 
@@ -110,8 +112,61 @@ def change_profile(profile_id: str, body: schemas.ProfileChange, context: Contex
         old = Modes(rows.all_of("profile", str(work.show.id)))
         after = {one["id"]: columns_after(one, old.of(one), wanted[one["id"]]) for one in fixtures}
         columns = body.model_dump(exclude={"rev", "modes"})
+        columns["guarded"] = _guarded_after(rows.record_of(work.get("profile", profile_id)), body)
         work.update("profile", profile_id, {**columns, "modes": stored}, body.rev)
         work.update_many("fixture", after)
+        return schemas.Done(revision=work.revision)
+
+
+def _guarded_after(profile: Record, body: schemas.ProfileChange) -> bool:
+    """A laser is guarded from when it becomes one; what is guarded stays so, for taking that away is another act."""
+    if profile["guarded"] and not body.guarded:
+        raise InputError(
+            f"{profile['name']} is guarded, and this would take the guard away.",
+            where="guarded",
+            repair="Take it away by its own button, which lists the fixtures.",
+        )
+    return body.guarded or (body.kind == "laser" and profile["kind"] != "laser")
+
+
+@router.get("/{profile_id}/guard")
+def guarded_fixtures(profile_id: str) -> list[schemas.GuardedFixture]:
+    """The fixtures that a guard of this profile holds safe."""
+    with connected():
+        show = rows.running_show()["id"]
+        _profile(show, profile_id)
+        found = [one for one in rows.all_of("fixture", show) if one["profile"] == profile_id]
+    return [
+        schemas.GuardedFixture(
+            id=one["id"],
+            number=one["number"],
+            name=one["name"],
+            address=f"U{one['universe']}.{one['channel']}" if one["universe"] else "",
+        )
+        for one in found
+    ]
+
+
+@router.post("/{profile_id}/guard")
+def set_guard(profile_id: str, body: schemas.GuardBody, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    """Puts a profile under the guard, or takes it away from the fixtures that were listed: they are made safe by it,
+    and their addresses stay safe until somebody says that the lasers are gone from them."""
+    label = "Guarded a profile" if body.guarded else "Took the guard from a profile"
+    with editing(context, author, label) as work:
+        profile = rows.record_of(work.get("profile", profile_id))
+        fixtures = [one for one in rows.all_of("fixture", str(work.show.id)) if one["profile"] == profile_id]
+        if not body.guarded and {one["id"] for one in fixtures} != {str(key) for key in body.fixtures}:
+            raise ConflictError(
+                f"{len(fixtures)} fixtures are of {profile['name']}, and {len(body.fixtures)} were listed.",
+                where="fixtures",
+                repair="Look at the list again.",
+            )
+        work.update("profile", profile_id, {"guarded": body.guarded})
+        numbers = ", ".join(str(one["number"]) for one in fixtures) or "no fixture"
+        said = "put under the guard" if body.guarded else "no longer guarded"
+        structlog.get_logger("web").info(
+            f"{profile['name']} {said} by {author.name}: {numbers}", event_for_people=True, process="web"
+        )
         return schemas.Done(revision=work.revision)
 
 

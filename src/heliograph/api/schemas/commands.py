@@ -5,6 +5,7 @@ Each says which role may give it (`needs`).
 
 from __future__ import annotations
 
+from datetime import datetime, timedelta
 from typing import Annotated, Any, ClassVar, Literal
 from uuid import UUID
 
@@ -17,6 +18,7 @@ from heliograph.core.roles import Role
 Level = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
 Number = Annotated[float, Field(allow_inf_nan=False)]
 Lease = Annotated[str, Field(min_length=16, max_length=64)]
+TimeOfDay = Annotated[str, Field(pattern=r"^([01]?\d|2[0-3]):[0-5]\d$")]
 Byte = Annotated[int, Field(ge=0, le=255)]
 
 BY_HAND_AT_ONCE = 20_000
@@ -120,13 +122,13 @@ class MakeSafe(Command):
 
 class Arm(Command):
     """These lasers may emit and all others are safe. `lease`: a token of the browser's own, renewed every two seconds;
-    `until`: a moment (Unix time) until which they stay armed without it."""
+    `until`: a time of day (23:40, in the server's time zone) until which they stay armed without it."""
 
     needs: ClassVar[Role] = "edit"
     do: Literal["arm"]
     fixtures: list[UUID] = Field(min_length=1, max_length=BY_HAND_AT_ONCE)
     lease: Lease
-    until: Number | None = None
+    until: TimeOfDay | None = None
 
 
 class Renew(Command):
@@ -206,4 +208,15 @@ def as_message(command: Command) -> dict[str, Any]:
     if isinstance(command, MakeSafe):
         return {"do": "arm", "fixtures": []}
     message = command.model_dump(mode="json", exclude_none=not isinstance(command, SetManual | SetRaw))
+    if isinstance(command, Arm) and command.until is not None:
+        message["until"] = next_moment(command.until, datetime.now())
     return message
+
+
+def next_moment(time_of_day: str, now: datetime) -> float:
+    """Unix time of the next such time of day; `now` is local."""
+    hour, minute = map(int, time_of_day.split(":"))
+    wanted = now.replace(hour=hour, minute=minute, second=0, microsecond=0)
+    if wanted <= now:
+        wanted += timedelta(days=1)
+    return wanted.timestamp()

@@ -102,7 +102,21 @@ class MendMode(Strict):
     """Puts right what the patch doctor named of a mode."""
 
     mode: str = Field(max_length=120)
-    what: Literal["stays dark", "never dark"]
+    what: Literal["stays dark", "never dark", "not safe"]
+
+
+class GuardBody(Strict):
+    """Whether a profile is guarded. `fixtures`: those that were listed and are meant, where the guard is taken away."""
+
+    guarded: bool
+    fixtures: list[UUID] = Field(default_factory=list, max_length=20_000)
+
+
+class GuardedFixture(BaseModel):
+    id: str
+    number: int
+    name: str
+    address: str
 
 
 class ChannelView(BaseModel):

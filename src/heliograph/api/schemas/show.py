@@ -36,6 +36,34 @@ class NewShow(Strict):
     like: UUID | None = None
 
 
+class LaserView(BaseModel):
+    """A guarded fixture. `fault`: why it cannot be armed, "" where it can; `warnings`: what to know before."""
+
+    id: str
+    number: int
+    name: str
+    armed: bool
+    fault: str
+    warnings: list[str]
+
+
+class LeftView(BaseModel):
+    """Addresses ("U3.5 to 24") that a guarded fixture left: they stay at its safe values."""
+
+    fixture: str
+    number: int
+    name: str
+    addresses: list[str]
+
+
+class LasersView(BaseModel):
+    """`armed_until`: Unix time until which lasers stay armed without anybody's browser."""
+
+    lasers: list[LaserView]
+    left: list[LeftView]
+    armed_until: float | None
+
+
 class SavedShow(BaseModel):
     """A file that waits to be fetched at /api/show/file/{token}."""
 

@@ -8,6 +8,7 @@ import { EventLog } from "./EventLog";
 import { Health } from "./Health";
 import { Held } from "./Held";
 import { Lamps } from "./Lamps";
+import { LeftPlaces } from "./LeftPlaces";
 import { LevelMap } from "./LevelMap";
 import { Why, WhyDark } from "./Why";
 import { useWalk } from "./walk/useWalk";
@@ -72,6 +73,7 @@ export function Check() {
         <Scroll>
           <Why universe={universe} channel={channel} />
           <WhyDark show={data} written={owner} />
+          <LeftPlaces />
           <Held show={data} />
         </Scroll>
       </Pane>

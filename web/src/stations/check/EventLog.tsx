@@ -1,7 +1,9 @@
 import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
+import { download } from "../../api/download";
 import { Cap, Num, PaneHead } from "../../components/atoms";
+import { notify } from "../../stores/notices";
 import { ink } from "../../theme/tokens";
 
 /** What happened, in words, newest first; kept across restarts. */
@@ -14,9 +16,7 @@ export function EventLog() {
   return (
     <Box sx={{ borderTop: `1px solid ${ink.hair}` }}>
       <PaneHead title="Event log">
-        <Button component="a" href="/api/events.csv" download>
-          Export
-        </Button>
+        <Button onClick={() => void download("/api/events.csv", "events.csv").catch(notify)}>Export</Button>
       </PaneHead>
       <Box sx={{ px: 2, pb: 2, fontSize: 13, lineHeight: "20px" }}>
         {data?.length === 0 && <Cap>Nothing has happened yet.</Cap>}

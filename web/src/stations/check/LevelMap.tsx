@@ -214,6 +214,7 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
           </Box>
           <Scroll sx={{ px: 2 }}>
             <canvas
+              data-live
               ref={canvas}
               tabIndex={0}
               role="application"

@@ -1,9 +1,11 @@
 import { Box, Button, MenuItem, Select } from "@mui/material";
 import { useState } from "react";
 import { answer, client, type Fault, type MatrixView, type Schemas, type WholeShow } from "../../api/client";
+import { download } from "../../api/download";
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
 import { Cap, FaultNote } from "../../components/atoms";
+import { notify } from "../../stores/notices";
 import { useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
 import type { Square } from "./MatrixGrid";
@@ -71,10 +73,14 @@ export function Arrange({ show, matrix, cursor }: ArrangeProps) {
         <Button aria-pressed={typed !== null} onClick={() => setTyped(typed === null ? "" : null)}>
           Type squares
         </Button>
-        <Button component="a" href={`/api/matrices/${matrix.id}/squares.csv`} download>
+        <Button
+          onClick={() => void download(`/api/matrices/${matrix.id}/squares.csv`, "squares.csv").catch(notify)}
+        >
           Squares as CSV
         </Button>
-        <Button component="a" href={`/api/matrices/${matrix.id}/squares.svg`} download>
+        <Button
+          onClick={() => void download(`/api/matrices/${matrix.id}/squares.svg`, "squares.svg").catch(notify)}
+        >
           as SVG
         </Button>
         {show.matrices.length > 1 && (

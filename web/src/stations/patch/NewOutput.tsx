@@ -47,7 +47,7 @@ export function NewOutput({ show, onDone }: { show: WholeShow; onDone: () => voi
       priority: 100,
       sync: 0,
       rate_hz: 44,
-      when_ends: "dark",
+      when_ends: "dark" as const,
       mute: false,
       on: true,
     };

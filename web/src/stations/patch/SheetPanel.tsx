@@ -1,11 +1,12 @@
 import { Box, Button } from "@mui/material";
 import { useState } from "react";
 import { type Fault, isFault, type Schemas } from "../../api/client";
+import { download } from "../../api/download";
 import { sendForm } from "../../api/sendForm";
 import { refreshShow } from "../../api/show";
 import { Cap, FaultNote, KeyCap, Num } from "../../components/atoms";
 import { FileChooser } from "../../components/FileChooser";
-import { say } from "../../stores/notices";
+import { notify, say } from "../../stores/notices";
 import { ink } from "../../theme/tokens";
 
 type SheetAnswer = Schemas["SheetAnswer"];
@@ -52,7 +53,7 @@ export function SheetPanel({ onClose }: { onClose: () => void }) {
       }}
     >
       <Box sx={{ display: "flex", gap: 1, alignItems: "center" }}>
-        <Button component="a" href="/api/patch/sheet" download="patch.csv">
+        <Button onClick={() => void download("/api/patch/sheet/file", "patch.csv").catch(notify)}>
           Save as CSV
         </Button>
         <FileChooser

@@ -76,6 +76,7 @@ export function ChannelRuler({ fixture, profile }: RulerProps) {
         <Cap>filled as sent on {universes}</Cap>
       </Box>
       <canvas
+        data-live
         ref={canvas}
         role="img"
         aria-label={`Channels of ${fixture.name} as sent`}

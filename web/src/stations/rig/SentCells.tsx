@@ -44,6 +44,7 @@ export function SentCells({ fixture, show }: { fixture: FixtureView; show: Whole
   if (!place) return <span style={{ color: ink.faint, fontSize: 12 }}>on no matrix</span>;
   return (
     <canvas
+      data-live
       ref={canvas}
       width={place.own.length}
       height={1}

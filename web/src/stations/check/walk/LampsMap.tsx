@@ -107,6 +107,7 @@ export function LampsMap({ show, matrix, walk, instead, onCell, onChoose, larges
   return (
     <Box ref={box} sx={{ flex: 1, minHeight: 0, minWidth: 0, overflow: "hidden" }}>
       <canvas
+        data-live
         ref={canvas}
         tabIndex={0}
         role="application"

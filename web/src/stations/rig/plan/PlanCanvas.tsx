@@ -184,6 +184,7 @@ export function PlanCanvas(props: CanvasProps) {
   return (
     <Box sx={{ flex: 1, minHeight: 0, position: "relative" }}>
       <canvas
+        data-live
         ref={canvas}
         tabIndex={0}
         role="application"

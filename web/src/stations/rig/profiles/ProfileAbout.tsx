@@ -11,6 +11,7 @@ import { Typed } from "../../../components/Typed";
 import { freeName } from "../../../model/names";
 import { say } from "../../../stores/notices";
 import { ink } from "../../../theme/tokens";
+import { GuardChip } from "./GuardChip";
 import type { Whole } from "./useProfileDraft";
 
 const KINDS = ["lamp", "strip", "bar", "head", "laser", "other"] as const;
@@ -57,15 +58,12 @@ export function ProfileAbout({ profile, onChange }: AboutProps) {
         >
           {profile.verified ? "✓ verified on the fixture" : "not verified"}
         </Chip>
-        <Chip
-          active={profile.guarded}
-          aria-pressed={profile.guarded}
-          title="Held at its safe values until it is armed"
-          onClick={() => onChange({ ...profile, guarded: !profile.guarded })}
-          sx={profile.guarded ? { color: ink.coral, borderColor: ink.coral } : {}}
-        >
-          {profile.guarded ? "△ guarded until armed" : "not guarded"}
-        </Chip>
+        <GuardChip
+          profile={profile.id}
+          name={profile.name}
+          guarded={profile.guarded}
+          onGuard={() => onChange({ ...profile, guarded: true })}
+        />
       </Box>
       <Box sx={{ display: "grid", gridTemplateColumns: "46px 1fr 40px 1fr", gap: 1, alignItems: "center" }}>
         <Cap>Origin</Cap>

@@ -1,0 +1,30 @@
+import { Box, Button } from "@mui/material";
+import { Cap, Num, PaneHead } from "../../components/atoms";
+import { command, useLive } from "../../stores/live";
+import { ink } from "../../theme/tokens";
+
+const NOBODY: never[] = [];
+
+/** Addresses that stay safe because a laser left them, until somebody who looked says that it is gone from there. */
+export function LeftPlaces() {
+  const left = useLive((live) => live.engine?.state.left) ?? NOBODY;
+  if (!left.length) return null;
+  return (
+    <Box sx={{ borderTop: `1px solid ${ink.hair}`, pb: 1 }} role="group" aria-label="Held safe by address">
+      <PaneHead title="Held safe by address">
+        <Cap>{left.length}</Cap>
+      </PaneHead>
+      {left.map((one) => (
+        <Box key={one.fixture} sx={{ px: 2, pb: 1, fontSize: 13 }}>
+          <Box>
+            Laser <Num>{one.number}</Num> {one.name} lay at{" "}
+            <Num style={{ color: ink.coral }}>{one.addresses.join(", ")}</Num>. Nothing else reaches it there.
+          </Box>
+          <Button sx={{ mt: 0.5 }} onClick={() => command({ do: "gone", fixture: one.fixture })}>
+            The laser is gone from here
+          </Button>
+        </Box>
+      ))}
+    </Box>
+  );
+}
