@@ -160,6 +160,12 @@ def at_rest(app: RunningApp) -> None:
     engine.ask({"do": "run_time"})
 
 
+def saved_show(app: RunningApp) -> Any:
+    """The running show's file, as an answer to read from: saved first, then fetched."""
+    token = app.api().call("POST", "/api/show/file")["token"]
+    return urllib.request.urlopen(f"{app.address}/api/show/file/{token}", timeout=20)
+
+
 class Node:
     """A simulated node in a process of its own."""
 

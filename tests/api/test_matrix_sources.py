@@ -69,7 +69,7 @@ def test_out_as_a_drawing_and_in_again(app: RunningApp, strips: list[str]) -> No
     key = woven(app)
     cell = {"fixture": strips[1], "cell": "4"}
     app.api().call("POST", f"/api/matrices/{key}/free", {"cell": cell, "x": 2.5, "y": 0.5, "w": 3, "h": 1})
-    drawing = httpx.get(f"{app.address}/api/matrices/{key}/squares.svg").text
+    drawing = httpx.post(f"{app.address}/api/matrices/{key}/squares.svg").text
     again = str(uuid4())
     answer = httpx.post(
         f"{app.address}/api/matrices/svg",

@@ -181,7 +181,7 @@ def test_a_dimmer_above_the_cell_that_is_held_down(app: RunningApp) -> None:
     profile = {"id": str(uuid4()), "maker": "Fulmar Works", "name": "Dimmed", "kind": "bar", "modes": [mode]}
     scene.api.call("POST", "/api/profiles", profile)
     key = str(uuid4())
-    scene.api.call("POST", "/api/fixtures", {"text": "1 x Dimmed, from 90, at U1.200", "ids": [key]})
+    scene.api.call("POST", "/api/fixtures", {"text": "1 x Dimmed, from 90, at U1.300", "ids": [key]})
     weave = {"selection": "90", "width": 1, "height": 1}
     matrix = str(uuid4())
     scene.api.call("POST", "/api/matrices", {"id": matrix, "name": "One", "width": 1, "height": 1, "weave": weave})
@@ -190,7 +190,7 @@ def test_a_dimmer_above_the_cell_that_is_held_down(app: RunningApp) -> None:
     scene.engine(do="manual", values={f"{key}/1": 0})
     wait_for(lambda: ask_cell(scene, key, 1) == "dimmer", 8, "the dimmer was not named")
     said = scene.api.call("GET", f"/api/why-dark/{key}/1")
-    assert said["sentence"] == "The dimmer above it, U1.200, is at 0 %. Held by hand: 0."
+    assert said["sentence"] == "The dimmer above it, U1.300, is at 0 %. Held by hand: 0."
     at_rest(app)
 
 

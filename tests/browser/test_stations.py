@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import urllib.request
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
@@ -14,7 +13,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import Page
-from tests.conftest import Node, RunningApp, wait_for
+from tests.conftest import Node, RunningApp, saved_show, wait_for
 from tests.live.scenes import light_wall, wall_hang
 
 Browse = Callable[[str], Page]
@@ -203,7 +202,7 @@ def test_shows_are_begun_opened_saved_and_loaded(
     page.open("rig")
     page.sees("4 fixtures, 4 cells")
     saved = tmp_path / "pier.heliograph.zip"
-    with urllib.request.urlopen(f"{app.address}/api/show/file", timeout=10) as answer:
+    with saved_show(app) as answer:
         saved.write_bytes(answer.read())
     page.find('button[aria-label="Shows"]').click()
     page.click("New show")

@@ -211,7 +211,9 @@ def test_the_saved_sheet_is_one_row_a_fixture(app: RunningApp, show: str) -> Non
     api.call(
         "POST", "/api/fixtures", {"text": "2 x RGBW lamp, from 7, Lamp {n}", "ids": [str(uuid4()) for _ in range(2)]}
     )
-    with urllib.request.urlopen(f"{app.address}/api/patch/sheet", timeout=5) as answer:
+    with urllib.request.urlopen(
+        urllib.request.Request(f"{app.address}/api/patch/sheet/file", method="POST"), timeout=5
+    ) as answer:
         assert answer.headers["content-type"].startswith("text/csv")
         rows = list(csv.reader(io.StringIO(answer.read().decode())))
     assert rows == [

@@ -6,7 +6,6 @@ import contextlib
 import hashlib
 import io
 import json
-import urllib.request
 import zipfile
 from pathlib import Path
 from typing import Any
@@ -22,7 +21,7 @@ from heliograph.core.errors import HeliographError, InputError
 from heliograph.core.matrix import unpack
 from heliograph.formats.show_file import JSON_NAME, copy_media, read_show_file, write_show_file
 from tests.browser.clips import write_clip
-from tests.conftest import RunningApp
+from tests.conftest import RunningApp, saved_show
 
 CONTENT = "ab" * 32
 
@@ -209,7 +208,7 @@ def plain(app: RunningApp) -> dict[str, Any]:
 def test_a_show_goes_out_and_in_identical_media_included(app: RunningApp, show: str, tmp_path: Path) -> None:
     build(app, tmp_path)
     before = plain(app)
-    with urllib.request.urlopen(f"{app.address}/api/show/file", timeout=20) as answer:
+    with saved_show(app) as answer:
         assert "Test%20show.heliograph.zip" in str(answer.headers["content-disposition"])
         path = tmp_path / "show.zip"
         path.write_bytes(answer.read())

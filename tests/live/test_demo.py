@@ -90,7 +90,7 @@ def test_both_nodes_show_what_the_program_says_it_sent(own_app: Callable[..., Ru
 
     wait_for(same, 15, "the lamps of a node are not what the program shows")
     assert not any(any(map(any, seen)) for seen in lasers)  # painted by the look, and safe: nobody armed them
-    app.engine().ask({"do": "arm", "fixtures": [key("ray bar 0")]})
+    app.engine().ask({"do": "arm", "fixtures": [key("ray bar 0")], "lease": "0" * 16})
     wait_for(lambda: same() and any(map(any, lasers[-1][:8])), 15, "the armed laser bar stays dark")
     assert not any(map(any, lasers[-1][8:]))
 

@@ -7,7 +7,7 @@ import contextlib
 import json
 import struct
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 import pytest
 import websockets
@@ -66,7 +66,8 @@ def test_previews_come_from_the_same_code_and_know_the_frame(app: RunningApp) ->
 def test_a_gesture_moves_the_preview_too(app: RunningApp) -> None:
     ids = light_wall(app, "127.0.65.3", [[0, 200, 100, 40]])
     watch = {"type": "watch", "look": ids["look"], "looks": []}
-    move = {"type": "gesture", "look": ids["look"], "layer": ids["layer"], "changes": {"opacity": 0.5}}
+    moved_to = {"look": ids["look"], "layer": ids["layer"], "changes": {"opacity": 0.5}}
+    move = {"type": "command", "command": {"do": "gesture", **moved_to}}
 
     def moved(message: Any) -> Any:
         found = previews(message)
@@ -87,7 +88,7 @@ def test_what_a_browser_held_is_let_go_when_it_disappears(app: RunningApp, comma
 
 def test_a_bad_message_is_answered_or_ends_only_its_own_connection(app: RunningApp) -> None:
     light_wall(app, "127.0.65.5", [[0, 1, 2, 3]])
-    bad = {"type": "command", "command": {"do": "start", "look": "nothing"}}
+    bad = {"type": "command", "command": {"do": "start", "look": str(uuid4())}}
 
     def fault(message: Any) -> Any:
         told = json.loads(message) if isinstance(message, str) else {}

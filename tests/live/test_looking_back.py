@@ -78,7 +78,7 @@ def test_events_are_kept_over_a_restart_and_exported(own_app: Callable[..., Runn
     told = [one["text"] for one in get(app, "events")]
     assert "blackout on" in told
     assert told.count("web server started") == 2
-    answer = httpx.get(f"{app.address}/api/events.csv")
+    answer = httpx.post(f"{app.address}/api/events.csv")
     rows = list(csv.reader(io.StringIO(answer.text)))
     assert rows[0] == ["time (UTC)", "process", "level", "event"]
     assert [row[3] for row in rows].count("blackout on") == 1

@@ -11,7 +11,6 @@ from typing import Any
 import pytest
 from PIL import Image
 
-from heliograph.core.errors import InputError
 from heliograph.engine.clips import ClipFrames, frames_path
 from heliograph.ipc.heartbeat import Heartbeat
 from heliograph.media import process
@@ -104,23 +103,6 @@ def test_what_cannot_be_decoded_says_why_and_holds_nothing_else_up(running: Runn
     gone = running.want("f" * 64, ".mp4", 2, 2)
     running.ask("want", clips=[gone])
     wait_for(lambda: running.status()[0]["fault"], 10)
-
-
-def test_an_upload_is_looked_into_and_gets_its_thumbnail(running: Running, tmp_path: Path) -> None:
-    path = tmp_path / "quay.webp"
-    Image.new("RGB", (300, 200), (9, 90, 200)).save(path)
-    found = running.ask("probe", path=str(path), name="quay.webp", content="c1")
-    assert (found["kind"], found["width"], found["height"], found["frames"], found["said"]) == (
-        "picture",
-        300,
-        200,
-        1,
-        "",
-    )
-    with Image.open(running.folder / "thumbs" / "c1.png") as thumb:
-        assert max(thumb.size) <= 128
-    with pytest.raises(InputError, match="The media process knows no command 'sing'"):
-        running.ask("sing")
 
 
 def test_proxies_left_half_made_are_swept_up(tmp_path: Path) -> None:

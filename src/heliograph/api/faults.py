@@ -8,6 +8,7 @@ from fastapi.exceptions import RequestValidationError
 from pydantic import ValidationError
 from starlette.responses import JSONResponse
 
+from heliograph.api.schemas.commands import COMMAND_NAMES
 from heliograph.core.errors import (
     AccessError,
     ConflictError,
@@ -35,6 +36,8 @@ def sentence_of(error: Exception) -> dict[str, str]:
     if isinstance(error, ValidationError | RequestValidationError):
         first = error.errors()[0]
         parts = first["loc"][1:] if isinstance(error, RequestValidationError) else first["loc"]
+        if parts and parts[0] in COMMAND_NAMES:
+            parts = parts[1:]
         where = ".".join(str(part) for part in parts)
         return {"what": f"{where or 'The request'}: {first['msg']}.", "where": where, "repair": ""}
     return {"what": "Something went wrong in Heliograph itself; it is in the log.", "where": "", "repair": ""}

@@ -14,6 +14,7 @@ class Heartbeat:
 
     def __init__(self, data: Path, process: str) -> None:
         self._path = beat_path(data, process)
+        self.hang_note = hang_note(data, process)
         self._next_s = 0.0
         self._path.touch(mode=0o644)
 
@@ -29,6 +30,11 @@ class Heartbeat:
 
 def beat_path(data: Path, process: str) -> Path:
     return data / "run" / f"{process}.beat"
+
+
+def hang_note(data: Path, process: str) -> Path:
+    """There where the last process of this name was ended because it hung; whoever reads it removes it."""
+    return data / "run" / f"{process}.hung"
 
 
 def last_beat_s(data: Path, process: str) -> float | None:

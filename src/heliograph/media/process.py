@@ -58,9 +58,9 @@ class Wanted:
 
 class Media:
     def __init__(self, folder: Path, log: Any, heart: Heartbeat) -> None:
-        self._heart = heart
+        self._heart, self._hang_note = heart, heart.hang_note
         self._working = folder / "decoding.json"
-        self._hung: dict[str, int] = {}
+        self._hung: set[str] = set()
         self._files, self._frames = folder / "files", folder / "frames"
         self._thumbs, self._proxies = folder / "thumbs", folder / "proxies"
         for one in (self._files, self._frames, self._thumbs, self._proxies):
@@ -183,12 +183,16 @@ class Media:
             self._working.write_bytes(orjson.dumps({"content": one.content}))
 
     def _after_a_hang(self) -> None:
+        hung = self._hang_note.exists()
+        self._hang_note.unlink(missing_ok=True)
         try:
             content = orjson.loads(self._working.read_bytes())["content"]
         except (OSError, ValueError, KeyError, TypeError):
             return
         self._working.unlink(missing_ok=True)
-        self._hung[content] = self._hung.get(content, 0) + 1
+        if not hung:
+            return
+        self._hung.add(content)
         self._no_proxy.add(content)
         self._log.warning("decoding a clip did not end by itself: that clip is left alone", event_for_people=True)
 

@@ -20,6 +20,7 @@ import structlog
 from heliograph.core.errors import InputError, UnavailableError
 from heliograph.parsing.limits import LIMITS, OUTPUT_MAX
 
+SOURCE = Path(__file__).resolve().parents[2]
 AT_ONCE = 3
 WAIT_S = 30.0
 _free = threading.BoundedSemaphore(AT_ONCE)
@@ -39,7 +40,7 @@ def read_outside(job: str, name: str, /, **request: Any) -> Any:
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             stderr=subprocess.DEVNULL,
-            env={**os.environ, "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"},
+            env={**os.environ, "PYTHONPATH": str(SOURCE), "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"},
             start_new_session=True,
         )
         try:

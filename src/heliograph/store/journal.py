@@ -196,7 +196,7 @@ def add_whole_show(
             for table, rows in tables.items():
                 if rows:
                     work.insert(table, rows)
-            _store(work, author, f"Loaded {name}", "made", "trace")  # not to be undone: it would empty the show
+            _store(work, author, f"Loaded {name}", "edit", "trace")  # not to be undone: it would empty the show
 
 
 def undo(show_id: str, author: Author) -> str:

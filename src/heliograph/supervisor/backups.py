@@ -37,8 +37,13 @@ def make_backup(data: Path, programs: Path, access: Access, why: str = "") -> Pa
     """Writes one backup and answers where; StartError where it fails, and then none is left half made."""
     folder = backups_folder(data)
     folder.mkdir(mode=0o700, parents=True, exist_ok=True)
-    stamp = datetime.datetime.now(datetime.UTC).strftime("%Y%m%d-%H%M%S")
-    target = folder / f"heliograph-{stamp}{'-' + why if why else ''}.backup.zip"
+    moment = datetime.datetime.now(datetime.UTC)
+    while True:  # two within a second never overwrite one another
+        stamp = moment.strftime("%Y%m%d-%H%M%S")
+        target = folder / f"heliograph-{stamp}{'-' + why if why else ''}.backup.zip"
+        if not target.exists():
+            break
+        moment += datetime.timedelta(seconds=1)
     with tempfile.TemporaryDirectory(dir=folder) as work:
         dump = Path(work) / DUMP
         command = [str(programs / "pg_dump"), "--format=custom", "--no-owner", f"--file={dump}", NAME]

@@ -14,6 +14,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
+from heliograph.ipc.heartbeat import hang_note
 from heliograph.supervisor.pulse import Pulse
 
 STEADY_S = 10.0
@@ -135,6 +136,11 @@ class Family:
         with contextlib.suppress(OSError):
             (child.log.parent.parent / "run" / f"{child.name}.pid").write_text(str(child.pid))
 
+    def _note_hang(self, child: Child) -> None:
+        """The next one may want to know why the last one was ended."""
+        with contextlib.suppress(OSError):
+            hang_note(child.log.parent.parent, child.name).touch()
+
     def watch(self) -> None:
         """Restarts what ended, until `stopping`."""
         while not self.stopping.wait(0.05):
@@ -144,6 +150,7 @@ class Family:
                     assert child.pulse is not None
                     says = f"{child.name} hangs ({child.pulse.patience_s:g} s without a sign), it is ended"
                     self.log.warning(says, event_for_people=True)
+                    self._note_hang(child)
                     child.kill()
                     child.wait(2.0)
                 code = child.ended()

@@ -15,8 +15,10 @@ from heliograph.api.schemas.base import Strict
 from heliograph.api.schemas.looks import BlendName, SpeedBody, StopBody
 from heliograph.core.roles import Role
 
-Level = Annotated[float, Field(ge=0.0, le=1.0, allow_inf_nan=False)]
 Number = Annotated[float, Field(allow_inf_nan=False)]
+Level = Number
+"""0 to 1; what lies outside is refused with a sentence where levels live."""
+
 Lease = Annotated[str, Field(min_length=16, max_length=64)]
 TimeOfDay = Annotated[str, Field(pattern=r"^([01]?\d|2[0-3]):[0-5]\d$")]
 Byte = Annotated[int, Field(ge=0, le=255)]
@@ -201,6 +203,7 @@ EngineCommand = Annotated[
 ]
 
 COMMAND: TypeAdapter[Any] = TypeAdapter(EngineCommand)
+COMMAND_NAMES = frozenset(str(one.model_fields["do"].annotation.__args__[0]) for one in Command.__subclasses__())  # type: ignore[union-attr]
 
 
 def as_message(command: Command) -> dict[str, Any]:

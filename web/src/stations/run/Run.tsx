@@ -13,6 +13,7 @@ import { ShowTime } from "./ShowTime";
 export function Run() {
   const { data } = useShow();
   const running = useLive((live) => live.engine?.state.running) ?? [];
+  const heard = useLive((live) => live.engine !== null);
   const looks = new Map(data?.looks.map((look) => [look.id, look]));
   const ready = [...looks.values()].filter((look) => !running.some((run) => run.look === look.id));
   const listed = ready.map((look) => look.id).join();
@@ -24,7 +25,8 @@ export function Run() {
         <PaneHead title="Now">
           <Cap>{running.length === 1 ? "1 look is on" : `${running.length} looks are on`}</Cap>
         </PaneHead>
-        {running.length === 0 && (
+        {!heard && <Empty title="Not heard yet">The engine has not told this page what runs.</Empty>}
+        {heard && running.length === 0 && (
           <Empty title="Nothing runs">Start a look here or at Looks; what is on stands in this list.</Empty>
         )}
         {running.map((run) => (
