@@ -14,6 +14,8 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
+import psutil
+
 from heliograph.ipc.heartbeat import hang_note
 from heliograph.supervisor.pulse import Pulse
 
@@ -65,10 +67,15 @@ class Child:
         return self.process is not None and self.pulse is not None and self.pulse.is_silent(now_s)
 
     def kill(self) -> None:
-        """At once, with everything it started; a process that was stopped ends by this too."""
-        if self.process is not None:
-            with contextlib.suppress(ProcessLookupError, PermissionError):
-                os.killpg(self.process.pid, signal.SIGKILL)
+        """At once, with everything it started: a database's connections are processes in sessions of their own, and
+        would keep the next server out of its memory. What was stopped ends by this too."""
+        if self.process is None:
+            return
+        with contextlib.suppress(psutil.Error):
+            family = psutil.Process(self.process.pid)
+            for member in (*family.children(recursive=True), family):
+                with contextlib.suppress(psutil.Error):
+                    member.kill()
 
     @property
     def pid(self) -> int:
