@@ -1,5 +1,5 @@
 """`./heliograph bench [rendering] [effects] [clips] [web_load] [preview] [rig] [survival] [free_placement] [incoming]
-[large_matrix]`: all, or those named."""
+[large_matrix] [crowd] [faults] [soak --minutes N]`: all but the last two, which take long, or those named."""
 
 from __future__ import annotations
 
@@ -7,13 +7,16 @@ import sys
 
 from bench import (
     clips,
+    crowd,
     effects,
+    faults,
     free_placement,
     incoming,
     large_matrix,
     preview,
     rendering,
     rig,
+    soak,
     survival,
     web_load,
 )
@@ -29,12 +32,23 @@ PARTS = {
     "free_placement": ("Cells placed freely at 512 universes", free_placement.run),
     "incoming": ("100 universes from the network", incoming.run),
     "large_matrix": ("A matrix of 50,000 squares in a real browser", large_matrix.run),
+    "crowd": ("A hundred pages, ten of which read nothing", crowd.run),
+    "faults": ("Kills, hangs and full disks in random order", faults.run),
+    "soak": ("Left alone", soak.run),
     "survival": ("Processes killed while a look runs", survival.run),
 }
 
 
+LONG = ("faults", "soak")
+
+
 def main() -> int:
-    wanted = sys.argv[1:] or list(PARTS)
+    words = sys.argv[1:]
+    if "--minutes" in words:
+        at = words.index("--minutes")
+        soak.minutes = float(words[at + 1])
+        del words[at : at + 2]
+    wanted = words or [name for name in PARTS if name not in LONG]
     unknown = [name for name in wanted if name not in PARTS]
     if unknown:
         print(f"There is no bench '{unknown[0]}'. There are: {', '.join(PARTS)}.", file=sys.stderr)

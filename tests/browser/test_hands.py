@@ -14,6 +14,7 @@ from selenium.webdriver.common.keys import Keys
 from heliograph.core.matrix import unpack
 from tests.browser.conftest import Page
 from tests.conftest import RunningApp, wait_for
+from tests.live.test_coming_in import codes
 
 Browse = Callable[[str], Page]
 GRID = 'canvas[aria-label^="Squares of"]'
@@ -140,22 +141,33 @@ def test_the_theme_is_kept(app: RunningApp, show: str, browse: Browse) -> None:
 
 
 def test_another_host_types_its_pass_code(own_app: Callable[..., RunningApp], browse: Browse) -> None:
-    running = own_app("127.0.80.1", "--host", "0.0.0.0", "--pass-code", "guillemot")
+    running = own_app("127.0.80.1", "--host", "0.0.0.0")
+    known = codes(running)
     page = browse(running.address)
     page.driver.get(running.address)
     page.find("#pass").send_keys("puffin", Keys.ENTER)
-    page.sees("That is not the pass code.")
+    page.sees("That is not a pass code of this server.")
     page.find("#pass").send_keys(Keys.CONTROL, "a")
-    page.find("#pass").send_keys("guillemot", Keys.ENTER)
+    page.find("#pass").send_keys(known["edit"].lower(), Keys.ENTER)
     page.sees("Nothing hangs here yet")
     page.sees("44.0")  # the live connection is let in too
+    page.click("edit")
+    page.sees(known["run"])
+    assert page.find('img[alt="QR code that lets a phone in as run"]')
+    shown = page.find('[aria-label="Code for view"]').text
+    page.driver.find_elements("xpath", "//button[text()='New code']")[0].click()
+    wait_for(lambda: page.find('[aria-label="Code for view"]').text != shown, 8, "the code is the old one")
     page.driver.delete_all_cookies()
     page.driver.execute_cdp_cmd(
         "Emulation.setDeviceMetricsOverride", {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True}
     )
     page.driver.get(f"{running.address}/phone")
-    page.find("#pass").send_keys("guillemot", Keys.ENTER)
+    page.find("#pass").send_keys(known["run"], Keys.ENTER)
     page.sees("Lights one after another")
+    page.driver.delete_all_cookies()
+    page.driver.get(f"{running.address}/join#{known['run']}")  # as the QR code leads
+    page.sees("Lights one after another")
+    assert known["run"] not in page.driver.current_url
     assert page.driver.execute_script("return document.documentElement.scrollWidth") <= 390
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
@@ -192,6 +193,16 @@ def test_a_laser_is_dark_until_it_is_armed_and_a_press_makes_it_safe(
     wait_for(lambda: sent()[0] == 200, 5, "holding did not arm")
     page.find('button[aria-label="Lasers armed: make safe"]').click()
     wait_for(lambda: sent() == [0] * 10, 5, "one press did not make it safe")
+    ActionChains(page.driver).move_to_element(sign).click_and_hold().pause(1.9).release().perform()
+    wait_for(lambda: sent()[0] == 200, 5, "holding did not arm")
+    time.sleep(12)  # the page renews what it holds
+    assert sent()[0] == 200
+    page.key("l")
+    wait_for(lambda: sent() == [0] * 10, 5, "key L did not make it safe")
+    ActionChains(page.driver).move_to_element(sign).click_and_hold().pause(1.9).release().perform()
+    wait_for(lambda: sent()[0] == 200, 5, "holding did not arm")
+    page.driver.get("about:blank")
+    wait_for(lambda: sent() == [0] * 10, 14, "it stayed armed without its page")
     app.engine().ask({"do": "release"})
 
 

@@ -10,6 +10,7 @@ from urllib.parse import unquote
 from fastapi import Depends, Header, Request
 
 from heliograph.api.context import Context
+from heliograph.api.totals import check_work
 from heliograph.core.errors import InputError
 from heliograph.store import rows
 from heliograph.store.database import connected
@@ -42,6 +43,7 @@ def editing(context: Context, author: Author, label: str) -> Iterator[Work]:
         show = rows.running_show()
         with edit(show["id"], author, label) as work:
             yield work
+            check_work(work)
     context.changed()
 
 

@@ -194,6 +194,7 @@ def _at(table: str, index: int, check: Callable[[dict[str, Any]], None], row: di
 
 
 def _check_profile(row: dict[str, Any]) -> None:
+    row["guarded"] = row["guarded"] or row["kind"] == "laser"
     for mode in row["modes"]:
         mode_from_json(mode)
         mode.pop("was", None)

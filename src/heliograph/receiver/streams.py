@@ -156,6 +156,8 @@ class Streams:
                 if now_s - sender.last_s > LOST_S[universe.protocol]:
                     self._end(universe, key, f"silent for {now_s - sender.last_s:.1f} s")
                     changed.append(universe)
+            if not universe.senders:
+                self.idle[place] = now_s
         return changed
 
     def _end(self, universe: Universe, key: str, how: str) -> Universe:

@@ -5,11 +5,13 @@ from __future__ import annotations
 from typing import Any
 from uuid import uuid4
 
+from peewee import fn
+
 from heliograph.core.errors import NotFoundError
 from heliograph.store.bulk import records_of
 from heliograph.store.database import connected, db
 from heliograph.store.journal import columns_of
-from heliograph.store.models import TABLES, Show, ShowRow
+from heliograph.store.models import TABLES, Fixture, Show, ShowRow
 
 Record = dict[str, Any]
 
@@ -83,6 +85,13 @@ def with_shared(matrices: list[Record]) -> list[Record]:
         {**one, **{name: by_id[one["shares"]][name] for name in ARRANGEMENT}} if one["shares"] in by_id else one
         for one in matrices
     ]
+
+
+def fixtures_by_mode(show_id: str) -> list[tuple[str, str, int]]:
+    """(profile id, mode, how many fixtures)."""
+    counted = Fixture.select(Fixture.profile, Fixture.mode, fn.COUNT(Fixture.id)).where(Fixture.show == show_id)
+    found: list[Any] = list(counted.group_by(Fixture.profile, Fixture.mode).tuples())
+    return [(str(row[0]), str(row[1]), int(row[2])) for row in found]
 
 
 def record_of(row: ShowRow) -> Record:

@@ -42,12 +42,13 @@ def add_clip(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], 
     folder = files_folder(context)
     with received(file.file, folder, UPLOAD_MAX, name) as temporary:
         with open(temporary, "rb") as raw:
-            if known := _known(hashlib.file_digest(raw, "sha256").hexdigest()):
-                return known
+            content = hashlib.file_digest(raw, "sha256").hexdigest()
+        if known := _known(content, temporary, folder):
+            return known
         thumbs = str(context.settings.data / "media" / "thumbs")
         facts = read_outside("clip", name, path=str(temporary), name=name, thumbs=thumbs)
         content, suffix = facts["content"], facts["suffix"] or suffix
-        if known := _known(content):
+        if known := _known(content, temporary, folder):
             return known
         keep_received(temporary, folder / f"{content}{suffix}", content)
     columns = {one: facts[one] for one in (*FOUND_OUT, "bytes")}
@@ -56,14 +57,17 @@ def add_clip(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], 
         return schemas.ClipAdded(revision=work.revision, id=str(id), said=facts["said"])
 
 
-def _known(content: str) -> schemas.ClipAdded | None:
-    """The clip of the running show that has this content."""
+def _known(content: str, upload: Path, folder: Path) -> schemas.ClipAdded | None:
+    """The clip of the running show that has this content; its file is written again where it was damaged."""
     with connected():
         show = rows.running_show()
         clip = next((one for one in rows.all_of("clip", show["id"]) if one["content"] == content), None)
     if clip is None:
         return None
-    said = f"This content is here already, as {clip['name']}."
+    mended = keep_received(upload, folder / f"{content}{clip['suffix']}", content)
+    said = f"This content is here already, as {clip['name']}" + (
+        "; its file was damaged and is mended." if mended else "."
+    )
     return schemas.ClipAdded(revision=show["revision"], id=clip["id"], said=said)
 
 

@@ -157,7 +157,8 @@ def set_guard(profile_id: str, body: schemas.GuardBody, context: ContextOf, auth
         fixtures = [one for one in rows.all_of("fixture", str(work.show.id)) if one["profile"] == profile_id]
         if not body.guarded and {one["id"] for one in fixtures} != {str(key) for key in body.fixtures}:
             raise ConflictError(
-                f"{len(fixtures)} fixtures are of {profile['name']}, and {len(body.fixtures)} were listed.",
+                f"{len(fixtures)} fixture{'s are' if len(fixtures) != 1 else ' is'} of {profile['name']}, and "
+                f"{len(body.fixtures)} were listed.",
                 where="fixtures",
                 repair="Look at the list again.",
             )

@@ -18,6 +18,7 @@ from heliograph.api.edits import AuthorOf, ContextOf
 from heliograph.api.kept_files import files_folder, keep_received
 from heliograph.api.routes.clips import FOUND_OUT
 from heliograph.api.show_import import Rows, imported_rows
+from heliograph.api.totals import check_size
 from heliograph.core.errors import InputError
 from heliograph.formats.show_file import MEDIA_MAX, ShowFile, check_show_file, write_show_file
 from heliograph.ipc.durable import sync_file
@@ -80,6 +81,7 @@ def load(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], file
     with received(file.file, files_folder(context), UPLOAD_MAX, said) as path:
         read = ShowFile(**read_outside("show", said, path=str(path)))
         made = imported_rows(str(id), read.tables)
+        _check_size(made)
         with _media(context, read, made, path) as facts:
             for _, clip in made["clip"]:
                 clip.update(facts[clip["content"]])
@@ -88,6 +90,15 @@ def load(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], file
                 add_whole_show(str(id), name, made, author)
                 info = next(one for one in rows.shows() if one["id"] == str(id))
     return schemas.ShowInfo(id=info["id"], name=info["name"], revision=info["revision"])
+
+
+def _check_size(made: Rows) -> None:
+    """A show that is too large to play is not loaded either."""
+    check_size(
+        ((str(one["profile"]), str(one["mode"]), 1) for _, one in made["fixture"]),
+        ({"id": key, **one} for key, one in made["profile"]),
+        (one for _, one in made["output"]),
+    )
 
 
 def _plain(table: str, record: dict[str, Any]) -> dict[str, Any]:

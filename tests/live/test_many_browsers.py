@@ -1,0 +1,156 @@
+"""A hundred pages at once, some of which were left and read nothing: nobody else waits for them.
+
+How long the others wait is measured in bench/; here, that none of them goes blind and every button answers.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import base64
+import json
+import os
+import socket
+import time
+from typing import Any
+
+import websockets
+
+from tests.conftest import RunningApp, wait_for
+from tests.live.scenes import light_wall, running
+
+PAGES, LEFT = 100, 10
+GAP_S = 1.5
+"""A page's status comes every 0.25 s; on a busy machine it may be late. Before, it stopped for good."""
+
+
+def left_page(app: RunningApp) -> socket.socket:
+    """A page that asked for everything and then reads nothing, as a browser keeps one to go back to."""
+    one = socket.create_connection(("127.0.0.1", app.port), timeout=5)
+    one.setsockopt(socket.SOL_SOCKET, socket.SO_RCVBUF, 4096)
+    key = base64.b64encode(os.urandom(16)).decode()
+    one.sendall(
+        f"GET /api/live HTTP/1.1\r\nHost: 127.0.0.1:{app.port}\r\nUpgrade: websocket\r\nConnection: Upgrade\r\n"
+        f"Sec-WebSocket-Key: {key}\r\nSec-WebSocket-Version: 13\r\n\r\n".encode()
+    )
+    body = json.dumps({"type": "watch", "levels": list(range(1, 33)), "cells": True}).encode()
+    mask = os.urandom(4)
+    masked = bytes(byte ^ mask[n % 4] for n, byte in enumerate(body))
+    one.sendall(bytes([0x81, 0xFE, *len(body).to_bytes(2, "big")]) + mask + masked)  # RFC 6455, 5.2
+    return one
+
+
+async def page(app: RunningApp, seconds: float, gaps: list[float], ready: asyncio.Event) -> None:
+    async with websockets.connect(f"ws://127.0.0.1:{app.port}/api/live", max_size=None) as live:
+        await live.send(json.dumps({"type": "hello", "person": "x", "name": "Page"}))
+        await ready.wait()
+        until = last = time.monotonic()
+        until += seconds
+        while time.monotonic() < until:
+            message = await asyncio.wait_for(live.recv(), 10)
+            if isinstance(message, str) and json.loads(message)["type"] == "status":
+                now = time.monotonic()
+                gaps.append(now - last)
+                last = now
+
+
+async def crowd(app: RunningApp, gaps: list[float]) -> float:
+    """How long blackout from a page among them took to be answered with the new state."""
+    ready = asyncio.Event()
+    pages = [asyncio.create_task(page(app, 4.0, gaps, ready)) for _ in range(PAGES - LEFT - 1)]
+    async with websockets.connect(f"ws://127.0.0.1:{app.port}/api/live", max_size=None) as live:
+        await asyncio.sleep(3.0)
+        ready.set()
+        await asyncio.sleep(1.5)
+        begun = time.monotonic()
+        await live.send(json.dumps({"type": "command", "command": {"do": "blackout", "on": True}}))
+        answered = 0.0
+        while not answered:
+            message = await asyncio.wait_for(live.recv(), 10)
+            told: dict[str, Any] = json.loads(message) if isinstance(message, str) else {}
+            if told.get("type") == "state":
+                assert told["state"]["blackout"] is True
+                answered = time.monotonic() - begun
+    await asyncio.gather(*pages)
+    return answered
+
+
+def test_pages_that_read_nothing_hold_nobody_up(app: RunningApp) -> None:
+    light_wall(app, "127.0.96.2", [[0, 200, 100, 40]])
+    left = [left_page(app) for _ in range(LEFT)]
+    try:
+        time.sleep(2.0)  # their buffers fill
+        gaps: list[float] = []
+        answered = asyncio.run(crowd(app, gaps))
+        assert len(gaps) > PAGES * 4
+        assert max(gaps) < GAP_S
+        assert answered < 1.0
+        assert running(app)["state"]["blackout"] is True
+    finally:
+        for one in left:
+            one.close()
+        app.engine().ask({"do": "blackout", "on": False})
+    wait_for(lambda: app.api().call("GET", "/api/status")["engine"], 10)
+
+
+def test_a_page_that_reads_nothing_is_hung_up_on(app: RunningApp) -> None:
+    light_wall(app, "127.0.96.3", [[0, 200, 100, 40]])
+    one = left_page(app)
+    time.sleep(16)
+    one.settimeout(5)
+    try:
+        while one.recv(1 << 16):
+            pass
+    except TimeoutError:
+        raise AssertionError("it is still connected") from None
+    except ConnectionError:
+        pass
+    finally:
+        one.close()
+
+
+def test_a_hidden_page_is_sent_no_pictures(app: RunningApp) -> None:
+    light_wall(app, "127.0.96.4", [[0, 200, 100, 40]])
+
+    async def kinds(pictures: bool) -> set[str]:
+        async with websockets.connect(f"ws://127.0.0.1:{app.port}/api/live", max_size=None) as live:
+            await live.send(json.dumps({"type": "watch", "pictures": pictures, "levels": [1], "cells": True}))
+            found = set()
+            begun = time.monotonic()
+            while time.monotonic() < begun + 2.0:
+                message = await asyncio.wait_for(live.recv(), 5)
+                if time.monotonic() < begun + 0.7:
+                    continue  # on its way before the wish was read
+                found.add("pictures" if isinstance(message, bytes) else json.loads(message)["type"])
+            return found
+
+    assert "pictures" in asyncio.run(kinds(True))
+    assert asyncio.run(kinds(False)) == {"status"}
+
+
+def test_the_engines_own_messages_are_no_commands(app: RunningApp) -> None:
+    """A page may not replace the rig, nor send what only our processes send."""
+    light_wall(app, "127.0.96.5", [[0, 200, 100, 40]])
+    before = running(app)
+
+    async def refused(command: dict[str, Any]) -> dict[str, Any]:
+        async with websockets.connect(f"ws://127.0.0.1:{app.port}/api/live", max_size=None) as live:
+            await live.send(json.dumps({"type": "command", "command": command}))
+            while True:
+                message = await asyncio.wait_for(live.recv(), 5)
+                if isinstance(message, str) and (told := json.loads(message))["type"] == "error":
+                    return dict(told)
+
+    for command in (
+        {"do": "adopt", "manifest": {}, "revision": 1},
+        {"do": "sections", "sections": []},
+        {"do": "card", "address": "127.0.0.1"},
+        {"do": "walk", "walk": {"channels": ["1.1"]}},
+        {"do": "start", "look": "x"},
+        {"do": "manual", "values": {"a/1": 999}},
+        {"do": "arm", "fixtures": [], "lease": "0" * 16},
+        {"do": "step_time", "frames": 10**12},
+    ):
+        assert asyncio.run(refused(command))["what"]
+    after = running(app)
+    assert (after["cells"], after["revision"]) == (before["cells"], before["revision"])
+    assert after["state"]["running"]
