@@ -131,3 +131,35 @@ def test_an_edit_counts_as_handed_over_only_when_the_engine_has_taken_it() -> No
     stand.rounds(1)
     assert stand.publisher.wait_handed(1)
     assert stand.engine.manifest == published().hashes
+
+
+def test_what_could_not_be_published_is_published_again(monkeypatch: Any) -> None:
+    """An edit that was stored while reading the show failed, for whatever reason, reaches the engine later."""
+    from contextlib import nullcontext
+
+    from heliograph.api import publisher as module
+
+    stand = Stand()
+    failures = iter([RuntimeError("made up for a test"), UnavailableError("It is away."), None])
+    show = {"id": "s", "revision": 4}
+
+    def running_show() -> dict[str, Any]:
+        failure = next(failures)
+        if failure is not None:
+            raise failure
+        return show
+
+    monkeypatch.setattr(module, "connected", nullcontext)
+    monkeypatch.setattr("heliograph.store.rows.running_show", running_show)
+    monkeypatch.setattr("heliograph.store.rows.whole_show", lambda _show: {})
+    monkeypatch.setattr(module, "with_members", lambda _tables: [])
+    monkeypatch.setattr(module, "all_sections", lambda _tables: {"rig": {"modes": {}, "fixtures": []}, **SECTIONS})
+    stand.publisher._dirty = True
+    for _ in range(2):
+        try:
+            stand.publisher._read()
+        except (RuntimeError, UnavailableError):
+            assert stand.publisher._dirty
+    stand.publisher._read()
+    assert not stand.publisher._dirty
+    assert stand.publisher.current.show == show

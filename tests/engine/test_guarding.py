@@ -10,6 +10,7 @@ import pytest
 
 from heliograph.core.errors import InputError
 from heliograph.engine import arming
+from heliograph.wire import artnet
 from tests.conftest import wait_for
 from tests.engine.desk import CARD, HOST, Desk, sees
 from tests.engine.shows import lamps, output
@@ -205,3 +206,27 @@ def test_blackout_is_safe_and_no_home(desk: Desk, node: socket.socket) -> None:
     sees(node, LIT)
     desk.ask(do="blackout", on=True)
     sees(node, DARK)
+
+
+def test_a_network_card_that_is_gone_comes_back_safe(
+    desk: Desk, node: socket.socket, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The card's socket is closed under the engine: sending fails until it is opened anew, once a second."""
+    light(desk)
+    sees(node, LIT)
+    route = desk.engine.sender.routes[0]
+    good, away = route.fd, socket.socket()
+    back: list[bool] = []
+    monkeypatch.setattr(desk.engine.sender, "renew_socket", lambda *_: good if back else away.fileno())
+    route.fd = away.fileno()
+    wait_for(lambda: not armed(desk), 5, "it stayed armed on a card that is gone")
+    assert any("sending to them fails" in event.says for event in desk.engine.events)
+    node.settimeout(0.1)
+    try:
+        while True:
+            node.recv(2048)
+    except TimeoutError:
+        node.settimeout(4)
+    back.append(True)
+    assert list(artnet.decode_dmx(node.recv(2048)).data[:16]) == DARK
+    away.close()

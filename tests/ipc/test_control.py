@@ -9,7 +9,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from heliograph.core.errors import InputError, UnavailableError
+from heliograph.core.errors import InputError, InternalError, UnavailableError
 from heliograph.ipc.control import ControlClient, ControlServer, Message
 from heliograph.ipc.frames import FrameReader, FrameWriter
 from heliograph.ipc.places import fast_folder
@@ -52,6 +52,65 @@ def test_a_restarted_process_is_asked_again_at_once(tmp_path: Path) -> None:
     client.close()
     with pytest.raises(UnavailableError, match="test process does not answer"):
         client.ask({})
+
+
+class Counting:
+    """Counts what it does; may break off a connection before its answer leaves, or fail."""
+
+    def __init__(self, folder: Path) -> None:
+        self.done: list[int] = []
+        self.path = str(folder / "s")
+        self.server = ControlServer(self.path, self.answer)
+        self.server.start()
+        self.client = ControlClient(self.path, "test process")
+        self.breaks = False
+
+    def answer(self, message: Message, _fds: list[int]) -> Message:
+        if message.get("fails"):
+            raise KeyError("something of ours")
+        self.done.append(message["n"])
+        if self.breaks:
+            self.breaks = False
+            assert self.client._connection is not None
+            self.client._connection.shutdown(2)
+        return {"did": message["n"]}
+
+
+def test_a_lost_answer_is_asked_for_and_nothing_is_done_twice(tmp_path: Path) -> None:
+    one = Counting(tmp_path)
+    assert one.client.ask({"n": 1})["did"] == 1
+    one.breaks = True
+    assert one.client.ask({"n": 2})["did"] == 2
+    assert one.done == [1, 2]
+    one.server.close()
+
+
+def test_where_nobody_knows_any_more_it_says_so(tmp_path: Path) -> None:
+    """As when the process was started anew between doing it and answering."""
+    one = Counting(tmp_path)
+    one.client.ask({"n": 1})
+    one.breaks = True
+    one.server._answers.clear()
+    forget = one.answer
+
+    def restarted(message: Message, fds: list[int]) -> Message:
+        answer = forget(message, fds)
+        one.server._answers.clear()
+        return answer
+
+    one.server._handler = restarted
+    with pytest.raises(UnavailableError, match="Whether that was done is not known"):
+        one.client.ask({"n": 2})
+    assert one.done == [1, 2]
+    one.server.close()
+
+
+def test_a_fault_of_ours_is_not_told_as_the_callers(tmp_path: Path) -> None:
+    one = Counting(tmp_path)
+    with pytest.raises(InternalError, match="wrong in Heliograph itself"):
+        one.client.ask({"n": 1, "fails": True})
+    assert one.client.ask({"n": 2})["did"] == 2, "and the process goes on"
+    one.server.close()
 
 
 def test_no_frame_is_ever_torn(tmp_path: Path) -> None:

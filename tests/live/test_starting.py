@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import shutil
 import signal
@@ -12,6 +13,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+import psycopg
 import pytest
 
 from heliograph.supervisor import up as module
@@ -107,3 +109,51 @@ def test_the_database_listens_on_loopback_only_and_asks_for_its_password(app: Ru
         psycopg.connect(
             host="127.0.0.1", port=access["port"], dbname=access["name"], user=access["user"], password="wrong"
         )
+
+
+def test_a_newer_database_is_refused_and_left_alone(own_app: Callable[..., RunningApp]) -> None:
+    """And a change of its form is backed up before: here, one that this program does not know of yet."""
+    app = own_app("127.0.98.1")
+    app.api().call("PATCH", "/api/show", {"name": "Kept"})
+    access = json.loads((app.data / "run" / "database.json").read_text())
+    where = {"host": access["host"], "port": access["port"], "dbname": access["name"], "user": access["user"]}
+    with psycopg.connect(**where, password=access["password"], autocommit=True) as connection:
+        connection.execute("INSERT INTO schema_migration (name, applied) VALUES ('0999_from_tomorrow', now())")
+    app.stop()
+    words = [sys.executable, "-m", "heliograph.cli", "up", "--data", str(app.data), "--port", str(app.port)]
+    again = subprocess.run([*words, "--card", app.card], env=ENVIRONMENT, capture_output=True, text=True, timeout=60)
+    assert again.returncode == 1
+    assert "The database was used by a newer Heliograph (it knows 0999_from_tomorrow)" in again.stderr
+    saved = subprocess.run(
+        [sys.executable, "-m", "heliograph.cli", "backup", "--data", str(app.data)],
+        env=ENVIRONMENT,
+        capture_output=True,
+        text=True,
+        timeout=60,
+    )
+    assert saved.returncode == 0, "a backup is possible all the same"
+    backup = Path(saved.stdout.removeprefix("Backup: ").strip())
+    refused = subprocess.run(
+        [sys.executable, "-m", "heliograph.cli", "restore", str(backup), "--data", str(app.data)],
+        env=ENVIRONMENT,
+        capture_output=True,
+        text=True,
+        input="n\n",
+        timeout=60,
+    )
+    assert refused.returncode == 1
+    assert "are overwritten; a backup of them is made first" in refused.stdout
+
+
+def test_a_form_that_is_older_is_backed_up_before_it_changes(own_app: Callable[..., RunningApp]) -> None:
+    app = own_app("127.0.98.1")
+    access = json.loads((app.data / "run" / "database.json").read_text())
+    where = {"host": access["host"], "port": access["port"], "dbname": access["name"], "user": access["user"]}
+    with psycopg.connect(**where, password=access["password"], autocommit=True) as connection:
+        connection.execute("DELETE FROM schema_migration WHERE name = '0009_endings'")
+        connection.execute("ALTER TABLE output DROP COLUMN when_ends")
+    app.stop()
+    app.log.write_text("")
+    app.start()
+    assert [one.name for one in (app.data / "backups").glob("*-before-update.backup.zip")]
+    assert app.api().call("GET", "/api/show")["show"]["name"] == "New show"

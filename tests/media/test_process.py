@@ -156,3 +156,28 @@ def test_frames_go_on_showing_where_the_original_is_gone(running: Running, tmp_p
         wait_for(lambda: any("no smaller copy" in text for text in again.log.said), 10, f"{again.log.said}")
     finally:
         again.stop()
+
+
+@pytest.mark.parametrize("hung", [True, False])
+def test_a_clip_whose_decoding_hung_is_left_alone_and_said(tmp_path: Path, hung: bool) -> None:
+    """The process before this one was ended: because it hung on that clip, or for any other reason."""
+    folder = tmp_path / "media"
+    (folder / "files").mkdir(parents=True)
+    write_clip(tmp_path / "a.mp4", [[[(200, 0, 0), (0, 0, 200)]]] * 3)
+    content = hashlib.sha256((tmp_path / "a.mp4").read_bytes()).hexdigest()
+    shutil.copy(tmp_path / "a.mp4", folder / "files" / f"{content}.mp4")
+    (folder / "decoding.json").write_text(f'{{"content": "{content}"}}')
+    (folder / "run").mkdir()
+    if hung:
+        (folder / "run" / "media.hung").touch()
+    one = Running(folder)
+    try:
+        one.ask("want", clips=[one.want(content, ".mp4", 2, 1)])
+        if hung:
+            wait_for(lambda: "hung and was ended" in one.status()[0]["fault"], 10, "it is not said")
+            assert one.status()[0]["ready"] == 0
+            assert not (folder / "run" / "media.hung").exists()
+        else:
+            wait_for(lambda: one.status()[0]["ready"] == 1, 20, "it is not decoded")
+    finally:
+        one.stop()

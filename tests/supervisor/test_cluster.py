@@ -168,3 +168,45 @@ def test_the_last_ten_backups_stay_and_nothing_else_is_touched(tmp_path: Path) -
     assert len(kept) == 11
     assert "my own copy.zip" in kept
     assert "heliograph-20261101-000013.backup.zip" in kept
+
+
+def test_a_backup_is_made_when_the_newest_is_a_day_old(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    import os
+    import threading
+    import time
+    from typing import Any, cast
+
+    made: list[Path] = []
+    folder = tmp_path / "backups"
+    folder.mkdir()
+    monkeypatch.setattr(backups, "LOOK_S", 0.02)
+
+    def make(data: Path, *_: Any) -> Path:
+        made.append(data / "backups" / f"heliograph-20261101-00000{len(made)}.backup.zip")
+        made[-1].touch()
+        return made[-1]
+
+    class Log:
+        def info(self, *_: Any, **__: Any) -> None: ...
+
+        warning = info
+
+    class Fake:
+        programs = tmp_path
+
+        def access(self) -> None: ...
+
+    monkeypatch.setattr(backups, "make_backup", make)
+    stopping = threading.Event()
+    keeping = threading.Thread(target=backups.keep_daily, args=(tmp_path, cast(Cluster, Fake()), stopping, Log()))
+    keeping.start()
+    try:
+        time.sleep(0.3)
+        assert len(made) == 1, "one at once, where there is none"
+        day_ago = time.time() - backups.DAY_S - 1
+        os.utime(made[0], (day_ago, day_ago))
+        time.sleep(0.3)
+        assert len(made) == 2
+    finally:
+        stopping.set()
+        keeping.join(5)

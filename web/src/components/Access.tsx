@@ -15,6 +15,8 @@ const ALLOWS: Record<Role, string> = {
   edit: "may do everything, arming too",
 };
 
+const LOCAL = /^https?:\/\/(127\.|localhost)/;
+
 export function useAccess() {
   return useQuery<AccessView, Fault>({
     queryKey: ["access"],
@@ -118,6 +120,12 @@ function Inside({ view }: { view: AccessView }) {
           Point a phone at it: it comes in as <b>{shown}</b> at
           <br />
           <Num>{view.address}</Num>
+          {LOCAL.test(view.address) && (
+            <>
+              <br />
+              This machine has no network card that a phone could reach.
+            </>
+          )}
         </Cap>
       </Box>
       <Cap sx={{ mt: 1.5 }}>{view.sessions.length ? "Here, or lately" : "Nobody has given a code yet"}</Cap>

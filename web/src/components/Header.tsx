@@ -81,7 +81,8 @@ export function Header() {
       <Box
         sx={{
           alignSelf: "center",
-          width: 214,
+          flex: "0 1 214px",
+          minWidth: 120,
           color: ink.soft,
           fontSize: 13,
           display: "flex",
@@ -126,7 +127,7 @@ export function Header() {
         <Tooltip
           title={people > 1 ? `${people} people have this show open` : "Nobody else has this show open"}
         >
-          <Box sx={{ px: 1, fontSize: 13 }}>{people} here</Box>
+          <Box sx={{ px: 0.5, fontSize: 13, whiteSpace: "nowrap" }}>{people} here</Box>
         </Tooltip>
         <Access />
         <Button variant="text" onClick={toggleTheme} aria-label={`Theme ${theme}: change it`}>

@@ -78,10 +78,10 @@ export function LaserDetails({ arming, until, onUntil, onClose }: DetailsProps) 
             stay armed until
             <Typed
               numeric
-              width={72}
+              width={150}
               label="Stay armed until"
               value={until}
-              placeholder="page gone"
+              placeholder="this page is gone"
               onCommit={(text) => {
                 const time = text.trim();
                 if (time && !TIME.test(time))

@@ -12,7 +12,7 @@ from uuid import UUID
 from pydantic import Field, TypeAdapter
 
 from heliograph.api.schemas.base import Strict
-from heliograph.api.schemas.looks import BlendName, SpeedBody, StopBody
+from heliograph.api.schemas.looks import BlendName, Params, SpeedBody, StopBody
 from heliograph.core.roles import Role
 
 Number = Annotated[float, Field(allow_inf_nan=False)]
@@ -157,7 +157,7 @@ class GestureChanges(Strict):
     blend: BlendName | None = None
     mute: bool | None = None
     solo: bool | None = None
-    params: dict[str, float | str] | None = Field(None, max_length=64)
+    params: Params | None = None
 
 
 class Gesture(Command):

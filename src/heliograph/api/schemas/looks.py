@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, StringConstraints
 
 from heliograph.api.schemas.base import Name, Strict
+
+Word = Annotated[str, StringConstraints(max_length=120)]
+Params = Annotated[dict[Word, float | Word], Field(max_length=64)]
+"""Of an effect, by name."""
 
 StopBody = tuple[float, int, int, int]
 
@@ -38,10 +42,10 @@ class LayerBody(Strict):
     id: UUID
     paints: Literal["effect", "clip"]
     matrix: UUID
-    effect: str = ""
-    clip: str = ""
+    effect: Word = ""
+    clip: Word = ""
     ramp: list[StopBody] = Field(default_factory=lambda: [(0.0, 255, 255, 255)], min_length=1, max_length=8)
-    saved_ramp: str = ""
+    saved_ramp: Word = ""
     speed: SpeedBody = Field(default_factory=lambda: SpeedBody(value=4.0, unit="s"))
     direction: Literal["forward", "backward"] = "forward"
     opacity: float = 1.0
@@ -49,7 +53,7 @@ class LayerBody(Strict):
     mute: bool = False
     solo: bool = False
     fitting: FittingBody = Field(default_factory=lambda: FittingBody.model_validate({}))
-    params: dict[str, float | str] = Field(default_factory=dict)
+    params: Params = Field(default_factory=dict)
 
 
 class NewLayer(LayerBody):
@@ -60,10 +64,10 @@ class NewLayer(LayerBody):
 
 class LayerPatch(Strict):
     matrix: UUID | None = None
-    effect: str | None = None
-    clip: str | None = None
+    effect: Word | None = None
+    clip: Word | None = None
     ramp: list[StopBody] | None = Field(None, min_length=1, max_length=8)
-    saved_ramp: str | None = None
+    saved_ramp: Word | None = None
     speed: SpeedBody | None = None
     direction: Literal["forward", "backward"] | None = None
     opacity: float | None = None
@@ -71,7 +75,7 @@ class LayerPatch(Strict):
     mute: bool | None = None
     solo: bool | None = None
     fitting: FittingBody | None = None
-    params: dict[str, float | str] | None = None
+    params: Params | None = None
     rev: int | None = None
 
 
@@ -83,7 +87,7 @@ class NewLook(Strict):
 
 class LookPatch(Strict):
     name: Name | None = None
-    order: list[UUID] | None = None
+    order: list[UUID] | None = Field(None, max_length=64)
     rev: int | None = None
 
 

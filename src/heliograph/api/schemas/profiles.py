@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Literal
 from uuid import UUID
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, StringConstraints
 
 from heliograph.api.schemas.base import Name, Strict
 
@@ -57,7 +57,7 @@ class BlockBody(Strict):
     cell_channels: list[ChannelBody] = Field(default_factory=list, max_length=512)
     runs_on: bool = False
     state: Literal["follows", "own", "off"] = "follows"
-    cell_names: list[str] = Field(default_factory=list, max_length=20_000)
+    cell_names: list[Annotated[str, StringConstraints(max_length=60)]] = Field(default_factory=list, max_length=20_000)
     layout: LayoutBody = LayoutBody()
     hides: bool = False
     splits: bool = False
