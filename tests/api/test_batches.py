@@ -9,6 +9,7 @@ import pytest
 
 from heliograph.core.errors import HeliographError
 from tests.conftest import RunningApp
+from tests.heads import add_head
 
 
 def hang(app: RunningApp, text: str, count: int) -> list[str]:
@@ -87,32 +88,29 @@ def test_copies_come_to_free_places(app: RunningApp, show: str) -> None:
     assert len(fixtures(app)) == 2
 
 
-HEAD = "Wash head with 7 pixels"
-
-
 def blocks(app: RunningApp, number: int) -> list[tuple[str, str]]:
     one = next(one for one in fixtures(app) if one["number"] == number)
     return [(block["state"], block["address"]) for block in one["blocks"]]
 
 
 def test_three_blocks_in_two_universes(app: RunningApp, show: str) -> None:
-    """Base 20, animation 15, pixels of 4 x 7 (check values of the trade, no published source)."""
-    hang(app, f"{HEAD}, from 701, at U9.1, block Pixels at U10.1", 4)
-    assert blocks(app, 701) == [("follows", "U9.1"), ("follows", "U9.21"), ("own", "U10.1")]
-    assert blocks(app, 704) == [("follows", "U9.106"), ("follows", "U9.126"), ("own", "U10.85")]
+    """Base 22, halo 9, a ring of 12 x 4 (common practice, no published source)."""
+    hang(app, f"{add_head(app)}, from 701, at U9.1, block Ring at U10.1", 4)
+    assert blocks(app, 701) == [("follows", "U9.1"), ("follows", "U9.23"), ("own", "U10.1")]
+    assert blocks(app, 704) == [("follows", "U9.94"), ("follows", "U9.116"), ("own", "U10.145")]
     heads = fixtures(app)
-    assert [one["end"] for one in heads] == ["U9.35", "U9.70", "U9.105", "U9.140"]
-    assert heads[3]["spans"] == [[9, 106, 140], [10, 85, 112]]
+    assert [one["end"] for one in heads] == ["U9.31", "U9.62", "U9.93", "U9.124"]
+    assert heads[3]["spans"] == [[9, 94, 124], [10, 145, 192]]
 
 
 def test_a_block_is_moved_off_and_back(app: RunningApp, show: str) -> None:
-    ids = hang(app, f"{HEAD}, from 701, at U9.1", 2)
-    assert blocks(app, 701) == [("follows", "U9.1"), ("follows", "U9.21"), ("follows", "U9.36")]
+    ids = hang(app, f"{add_head(app)}, from 701, at U9.1", 2)
+    assert blocks(app, 701) == [("follows", "U9.1"), ("follows", "U9.23"), ("follows", "U9.32")]
     api = app.api()
     api.call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 1, "state": "off"})
-    assert blocks(app, 701) == [("follows", "U9.1"), ("off", ""), ("follows", "U9.21")]
+    assert blocks(app, 701) == [("follows", "U9.1"), ("off", ""), ("follows", "U9.23")]
     api.call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 2, "state": "own", "address": "U10.1"})
-    assert [blocks(app, n)[2] for n in (701, 702)] == [("own", "U10.1"), ("own", "U10.29")]
+    assert [blocks(app, n)[2] for n in (701, 702)] == [("own", "U10.1"), ("own", "U10.49")]
     for block in (0, 2):
         body = {"ids": ids, "block": block, "state": "off"}
         if block == 0:
@@ -122,7 +120,7 @@ def test_a_block_is_moved_off_and_back(app: RunningApp, show: str) -> None:
                 api.call("POST", "/api/fixtures/blocks", body)
     for _ in range(3):
         api.call("POST", "/api/undo")
-    assert blocks(app, 702) == [("follows", "U9.64"), ("follows", "U9.84"), ("follows", "U9.99")]
+    assert blocks(app, 702) == [("follows", "U9.80"), ("follows", "U9.102"), ("follows", "U9.111")]
 
 
 @pytest.mark.parametrize(
@@ -130,14 +128,14 @@ def test_a_block_is_moved_off_and_back(app: RunningApp, show: str) -> None:
     [
         ("block Lid at U3.1", "'block Lid at U3.1' names no block of mode"),
         ("block Base at U3.1", "The first block lies at the fixture's address, or is off."),
-        ("block Pixels at U3.500", "U3.500 + 28 channels ends at 527"),
+        ("block Ring at U3.500", "U3.500 + 48 channels ends at 547"),
     ],
 )
 def test_what_is_wrong_with_a_block_is_said_before_adding(app: RunningApp, show: str, said: str, says: str) -> None:
-    plan = app.api().call("POST", "/api/fixtures/plan", {"text": f"1 x {HEAD}, from 701, {said}"})
+    plan = app.api().call("POST", "/api/fixtures/plan", {"text": f"1 x {add_head(app)}, from 701, {said}"})
     if "500" in said:  # it counts on to the next universe instead, and shows that
         assert plan["problem"] == ""
-        assert "Pixels U4.1" in plan["fixtures"][0]["address"]
+        assert "Ring U4.1" in plan["fixtures"][0]["address"]
     else:
         assert plan["problem"].startswith(says)
 
@@ -161,25 +159,26 @@ def test_a_group_by_rule_takes_new_ones_in(app: RunningApp, show: str) -> None:
 
 def test_a_group_of_cells_or_of_one_emitter(app: RunningApp, show: str) -> None:
     api = app.api()
-    [bar] = hang(app, "Cell bar, from 301", 1)
-    api.call("POST", "/api/groups", {"id": str(uuid4()), "name": "Ends", "selection": "301:1, 301:4"})
-    api.call("POST", "/api/groups", {"id": str(uuid4()), "name": "Reds", "selection": "301 : red"})
-    api.call("POST", "/api/groups", {"id": str(uuid4()), "name": "Shared", "selection": "301:0"})
+    [bar] = hang(app, "Cell bar, from 401", 1)
+    api.call("POST", "/api/groups", {"id": str(uuid4()), "name": "Ends", "selection": "401:1, 401:4"})
+    api.call("POST", "/api/groups", {"id": str(uuid4()), "name": "Reds", "selection": "401 : red"})
+    api.call("POST", "/api/groups", {"id": str(uuid4()), "name": "Shared", "selection": "401:0"})
     ends, reds, shared = api.call("GET", "/api/show")["groups"]
     assert (ends["fixtures"], ends["cells"]) == ([bar], [f"{bar}:1", f"{bar}:4"])
     assert (reds["fixtures"], reds["emitter"]) == ([bar], "red")
     assert shared["cells"] == [f"{bar}:0"]
     with pytest.raises(HeliographError, match="There is a group 'Ends' already"):
-        api.call("POST", "/api/groups", {"id": str(uuid4()), "name": "ends", "selection": "301"})
+        api.call("POST", "/api/groups", {"id": str(uuid4()), "name": "ends", "selection": "401"})
 
 
 def test_a_mode_change_shows_the_blocks_as_it_will_store_them(app: RunningApp, show: str) -> None:
-    """Of 7 and of 19 pixels the blocks have the same names: the pixels keep their own address; a lamp has none."""
-    ids = hang(app, f"{HEAD}, from 701, at U9.1, block Pixels at U10.101", 1)
+    """Of 12 and of 20 pixels the blocks have the same names: the ring keeps their own address; a lamp has none."""
+    ids = hang(app, f"{add_head(app)}, from 701, at U9.1, block Ring at U10.101", 1)
+    name = add_head(app, 20)
     profiles = {one["name"]: one for one in app.api().call("GET", "/api/show")["profiles"]}
-    large = profiles["Wash head with 19 pixels"]
+    large = profiles[name]
     [planned] = batch(app, ids, do="mode", profile=large["id"], mode=large["modes"][0]["name"])
-    assert (planned["end"], blocks(app, 701)[2]) == ("U9.35", ("own", "U10.101"))
+    assert (planned["end"], blocks(app, 701)[2]) == ("U9.31", ("own", "U10.101"))
     lamp = profiles["RGB lamp"]
     [planned] = batch(app, ids, do="mode", profile=lamp["id"], mode="RGB")
     assert (planned["end"], blocks(app, 701)) == ("U9.3", [("follows", "U9.1")])

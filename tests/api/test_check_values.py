@@ -68,31 +68,31 @@ def labelled(found: dict[int, str], label: str) -> list[int]:
     return [channel for channel, said in sorted(found.items()) if said.endswith(f" {label}")]
 
 
-def test_sixteen_rgb_lamps(app: RunningApp, show: str) -> None:
-    hang(app, 16, "from 1, at U1.1", block(1, R, G, B))
-    assert starts(app) == [f"U1.{1 + 3 * n}" for n in range(16)]
-    assert fixtures(app)[-1]["end"] == "U1.48"
+def test_twenty_one_rgb_lamps(app: RunningApp, show: str) -> None:
+    hang(app, 21, "from 201, at U1.7", block(1, R, G, B))
+    assert starts(app) == [f"U1.{7 + 3 * n}" for n in range(21)]
+    assert fixtures(app)[-1]["end"] == "U1.69"
 
 
-def test_eight_bars_of_twelve_cells(app: RunningApp, show: str) -> None:
-    hang(app, 8, "from 101, at U3.1", block(12, R, G, B, A))
-    assert starts(app) == [f"U3.{c}" for c in (1, 49, 97, 145, 193, 241, 289, 337)]
-    assert {one["footprint"] for one in fixtures(app)} == {48}
-    assert fixtures(app)[-1]["end"] == "U3.384"
-    found = owners(app, 3, 384)
-    cells = [channel for channel, said in found.items() if said.split()[0] in {f"101:{n}" for n in (3, 4, 5, 6)}]
-    assert (min(cells), max(cells), len(cells)) == (9, 24, 16)
-    assert [channel for channel, said in found.items() if said.startswith("101:5 ")] == [17, 18, 19, 20]
-    hang(app, 2, "from 109, at U3.385", block(12, R, G, B, A))
-    assert [one["end"] for one in fixtures(app)[-2:]] == ["U3.432", "U3.480"]
+def test_seven_bars_of_nine_cells(app: RunningApp, show: str) -> None:
+    hang(app, 7, "from 301, at U6.21", block(9, R, G, B, A))
+    assert starts(app) == [f"U6.{c}" for c in (21, 57, 93, 129, 165, 201, 237)]
+    assert {one["footprint"] for one in fixtures(app)} == {36}
+    assert fixtures(app)[-1]["end"] == "U6.272"
+    found = owners(app, 6, 252)
+    cells = [channel for channel, said in found.items() if said.split()[0] in {f"301:{n}" for n in (2, 3, 4, 5)}]
+    assert (min(cells), max(cells), len(cells)) == (25, 40, 16)
+    assert [channel for channel, said in found.items() if said.startswith("301:7 ")] == [45, 46, 47, 48]
+    hang(app, 7, "from 308, at U6.273", block(9, R, G, B, A))  # 240 are left: six more, and one beyond
+    assert [one["end"] for one in fixtures(app)[-2:]] == ["U6.488", "U7.36"]
 
 
-def test_eight_lamps_of_six_emitters(app: RunningApp, show: str) -> None:
-    hang(app, 8, "from 1, at U1.1", block(1, R, G, B, A, W, UV))
-    assert starts(app) == [f"U1.{c}" for c in range(1, 44, 6)]
-    found = owners(app, 1, 48)
-    assert labelled(found, "red") == list(range(1, 44, 6))
-    assert labelled(found, "UV") == list(range(6, 49, 6))
+def test_nine_lamps_of_six_emitters(app: RunningApp, show: str) -> None:
+    hang(app, 9, "from 1, at U1.11", block(1, R, G, B, A, W, UV))
+    assert starts(app) == [f"U1.{c}" for c in range(11, 60, 6)]
+    found = owners(app, 1, 54)
+    assert labelled(found, "red") == list(range(11, 60, 6))
+    assert labelled(found, "UV") == list(range(16, 65, 6))
 
 
 @pytest.mark.parametrize(
@@ -114,90 +114,84 @@ def test_eight_channel_and_sixteen_bit_pixels(app: RunningApp, show: str) -> Non
     assert fixtures(app)[1]["spans"] == [[4, 1, 510], [5, 1, 6]]
 
 
-def test_a_wall_of_960_pixels(app: RunningApp, show: str) -> None:
-    hang(app, 1, "from 1, at U1.1", block(960, R, G, B, runs_on=True))
+def test_a_wall_of_66_by_15_pixels(app: RunningApp, show: str) -> None:
+    hang(app, 1, "from 1, at U1.1", block(66 * 15, R, G, B, runs_on=True))
     (one,) = fixtures(app)
-    assert (one["footprint"], one["cells"]) == (2880, 960)
-    assert one["spans"] == [[universe, 1, 510] for universe in range(1, 6)] + [[6, 1, 330]]
+    assert (one["footprint"], one["cells"]) == (2970, 990)
+    assert one["spans"] == [[universe, 1, 510] for universe in range(1, 6)] + [[6, 1, 420]]
 
 
-def test_boards_of_64_pixels_are_never_split(app: RunningApp, show: str) -> None:
-    hang(app, 5, "from 1, at U1.1", block(64, R, G, B))
+def test_boards_of_60_pixels_are_never_split(app: RunningApp, show: str) -> None:
+    hang(app, 5, "from 1, at U1.1", block(6 * 10, R, G, B))
     api = app.api()
     plan = api.call("POST", "/api/patch/plan", {"selection": "all", "start": "U1.1", "scheme": "no split fixture"})
-    assert [one["address"] for one in plan["moves"]] == ["U1.1", "U1.193", "U2.1", "U2.193", "U3.1"]
+    assert [one["address"] for one in plan["moves"]] == ["U1.1", "U1.181", "U2.1", "U2.181", "U3.1"]
 
 
-def test_tubes_of_sixteen_eight_channel_pixels(app: RunningApp, show: str) -> None:
-    """Dimmer 16 bit, two others, RGB at 5 to 7, shutter; from U2.18 the next at 146; three fit."""
-    tube = block(16, R)
-    tube["cell_channels"] = [
-        {"attribute": "Dimmer"},
-        {"attribute": "Dimmer", "fine": True},
-        {"attribute": "Control1"},
-        {"attribute": "Control2"},
-        *({"attribute": one} for one in (R, G, B)),
-        {"attribute": "Shutter1"},
-    ]
-    hang(app, 4, "from 1, at U2.18", tube)
-    assert starts(app)[:3] == ["U2.18", "U2.146", "U2.274"]
-    assert starts(app)[3] == "U3.1"  # the fourth would end past 512
-    found = owners(app, 2, 384)
-    assert [found[c] for c in (22, 23, 24)] == ["1:1 red", "1:1 green", "1:1 blue"]
-    assert [found[c] for c in (142, 143, 144)] == ["1:16 red", "1:16 green", "1:16 blue"]
+def test_tubes_of_twenty_four_five_channel_pixels(app: RunningApp, show: str) -> None:
+    """RGB, white, strobe; from U3.30 the next at 150; four fit, to 509."""
+    tube = block(24, R)
+    tube["cell_channels"] = [{"attribute": one} for one in (R, G, B, "ColorAdd_W", "Shutter1Strobe")]
+    hang(app, 5, "from 1, at U3.30", tube)
+    assert starts(app)[:4] == ["U3.30", "U3.150", "U3.270", "U3.390"]
+    assert starts(app)[4] == "U4.1"  # the fifth would end past 512
+    found = owners(app, 3, 480)
+    assert [found[c] for c in (30, 31, 32)] == ["1:1 red", "1:1 green", "1:1 blue"]
+    assert [found[c] for c in (145, 146, 147)] == ["1:24 red", "1:24 green", "1:24 blue"]
+    assert max(found) == 509
 
 
 def test_blocks_that_follow_one_another_and_one_that_is_off(app: RunningApp, show: str) -> None:
-    for pixels, (long, whole) in {7: (28, 63), 19: (76, 111)}.items():
-        base = block(0, shared=tuple(f"Control{n}" for n in range(1, 21)), name="Base")
-        animation = block(0, shared=tuple(f"Effects{n}" for n in range(1, 16)), name="Animation")
-        number = 100 + pixels
-        ids = hang(app, 1, f"from {number}, at U{pixels}.1", base, animation, block(pixels, R, G, B, W))
-        one = next(one for one in fixtures(app) if one["number"] == number)
-        assert [b["address"] for b in one["blocks"]] == [f"U{pixels}.{c}" for c in (1, 21, 36)]
-        assert (one["footprint"], one["blocks"][2]["cells"] * 4) == (whole, long)
-        app.api().call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 1, "state": "off"})
-        one = next(one for one in fixtures(app) if one["number"] == number)
-        assert one["blocks"][2]["address"] == f"U{pixels}.21"
+    base = block(0, shared=tuple(f"Control{n}" for n in range(1, 23)), name="Base")
+    halo = block(0, shared=tuple(f"Effects{n}" for n in range(1, 10)), name="Halo")
+    ids = hang(app, 1, "from 701, at U9.1", base, halo, block(12, R, G, B, W, name="Ring"))
+    (one,) = fixtures(app)
+    assert [b["address"] for b in one["blocks"]] == ["U9.1", "U9.23", "U9.32"]
+    assert (one["footprint"], one["blocks"][2]["cells"] * 4, one["end"]) == (79, 48, "U9.79")
+    app.api().call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 1, "state": "off"})
+    (one,) = fixtures(app)
+    assert (one["blocks"][2]["address"], one["end"]) == ("U9.23", "U9.70")
 
 
-def test_a_master_part_then_twelve_cells(app: RunningApp, show: str) -> None:
-    hang(app, 1, "from 1, at U1.1", block(12, R, G, B, W, shared=("Dimmer", "Shutter1", "Control1")))
-    assert fixtures(app)[0]["footprint"] == 51
-    found = owners(app, 1, 51)
-    for i in range(1, 13):
-        assert found[1 + 3 + 4 * (i - 1)] == f"1:{i} red"
+def test_a_master_part_then_eight_cells(app: RunningApp, show: str) -> None:
+    shared = ("Dimmer", "Shutter1", "Control1", "Control2", "Control3")
+    hang(app, 1, "from 1, at U1.41", block(8, R, G, B, W, A, UV, shared=shared))
+    (one,) = fixtures(app)
+    assert (one["footprint"], one["end"]) == (53, "U1.93")
+    found = owners(app, 1, 53)
+    for i in range(1, 9):
+        assert found[46 + 6 * (i - 1)] == f"1:{i} red"
 
 
-@pytest.mark.parametrize(("channels", "fit"), [(16, 32), (32, 16), (50, 10)])
-def test_laser_zones(app: RunningApp, show: str, channels: int, fit: int) -> None:
-    hang(app, fit + 1, "from 1, at U1.1", block(0, shared=tuple(f"Control{n + 1}" for n in range(channels))))
-    assert starts(app) == [*(f"U1.{1 + channels * n}" for n in range(fit)), "U2.1"]
-    if channels == 50:
-        assert [int(one.split(".")[1]) for one in starts(app)[:10]] == [1, 51, 101, 151, 201, 251, 301, 351, 401, 451]
+def test_laser_zones_of_twenty_four_channels(app: RunningApp, show: str) -> None:
+    hang(app, 22, "from 1, at U1.1", block(0, shared=tuple(f"Control{n + 1}" for n in range(24))))
+    assert starts(app) == [*(f"U1.{1 + 24 * n}" for n in range(21)), "U2.1"]
+    assert starts(app)[20] == "U1.481"
 
 
-def test_two_lamp_segments_by_hue(app: RunningApp, show: str) -> None:
-    hang(app, 1, "from 1, at U1.1", block(2, "Dimmer", "CTO", "HSB_Saturation", "HSB_Hue"))
-    found = owners(app, 1, 8)
-    assert [channel for channel, said in found.items() if said in ("1:1 dimmer", "1:2 dimmer")] == [1, 5]
-    assert max(found) == 8
-    assert labelled(found, "hue") == [4, 8]
+def test_three_cells_by_hue(app: RunningApp, show: str) -> None:
+    hang(app, 1, "from 1, at U1.1", block(3, "HSB_Hue", "HSB_Saturation", "Dimmer"))
+    found = owners(app, 1, 9)
+    assert [channel for channel, said in found.items() if said.endswith(" dimmer")] == [3, 6, 9]
+    assert labelled(found, "hue") == [1, 4, 7]
 
 
 @pytest.mark.parametrize(
     ("output", "says"),
     [
-        # A node that counts from 1 calls 1 what the wire calls 0; its 8 is 7.
+        # A node that counts from 1 calls 1 what the wire calls 0; its 12 is 11.
         ({"protocol": "artnet", "first_number": 0}, "Net 0 Sub-Net 0 Universe 0 (Port-Address 0, counted from 1: 1)"),
-        ({"protocol": "artnet", "first_number": 7}, "Net 0 Sub-Net 0 Universe 7 (Port-Address 7, counted from 1: 8)"),
+        (
+            {"protocol": "artnet", "first_number": 11},
+            "Net 0 Sub-Net 0 Universe 11 (Port-Address 11, counted from 1: 12)",
+        ),
         # Port-Address = Net x 256 + Sub-Net x 16 + Universe (Art-Net 4).
         (
             {"protocol": "artnet", "first_number": 18 * 256 + 3 * 16 + 4},
             "Net 18 Sub-Net 3 Universe 4 (Port-Address 4660, counted from 1: 4661)",
         ),
-        # sACN universe 100 has the group 239.255.0.100 (ANSI E1.31).
-        ({**MULTICAST, "first_number": 100}, "sACN universe 100, group 239.255.0.100"),
+        # sACN universe 300 has the group 239.255.1.44 (ANSI E1.31).
+        ({**MULTICAST, "first_number": 300}, "sACN universe 300, group 239.255.1.44"),
     ],
 )
 def test_universes_are_spelled_in_every_counting(app: RunningApp, show: str, output: dict[str, Any], says: str) -> None:
@@ -241,20 +235,22 @@ def lamp(app: RunningApp, *blocks: dict[str, Any]) -> str:
 def test_a_virtual_dimmer_dims_in_proportion_and_remembers(app: RunningApp, show: str) -> None:
     key = lamp(app, block(1, R, G, B))
     api = app.api()
-    colour = {f"{key}/{n}": value for n, value in ((1, 200), (2, 100), (3, 40))}
-    assert sent(app, colour, 3) == [200, 100, 40]
-    api.call("POST", "/api/engine", {"do": "master", "level": 0.5})
-    wait_for(lambda: api.call("GET", "/api/levels/1")["values"][:3] == [100, 50, 20], 3, "half was not in proportion")
+    colour = {f"{key}/{n}": value for n, value in ((1, 220), (2, 120), (3, 60))}
+    assert sent(app, colour, 3) == [220, 120, 60]
+    api.call("POST", "/api/engine", {"do": "master", "level": 0.25})
+    wait_for(
+        lambda: api.call("GET", "/api/levels/1")["values"][:3] == [55, 30, 15], 3, "a quarter was not in proportion"
+    )
     api.call("POST", "/api/engine", {"do": "master", "level": 0.0})
     wait_for(lambda: api.call("GET", "/api/levels/1")["values"][:3] == [0, 0, 0], 3, "it did not go dark")
     api.call("POST", "/api/engine", {"do": "master", "level": 1.0})
-    wait_for(lambda: api.call("GET", "/api/levels/1")["values"][:3] == [200, 100, 40], 3, "the colour was forgotten")
+    wait_for(lambda: api.call("GET", "/api/levels/1")["values"][:3] == [220, 120, 60], 3, "the colour was forgotten")
     at_rest(app)
 
 
-@pytest.mark.parametrize(("percent", "value"), [(40, {102}), (30, {76, 77}), (100, {255}), (56.1, {143}), (21.2, {54})])
+@pytest.mark.parametrize(("percent", "value"), [(60, {153}), (15, {38}), (100, {255}), (35.7, {91}), (7.1, {18})])
 def test_percent_as_levels(app: RunningApp, show: str, percent: float, value: set[int]) -> None:
-    """40 % and 30 % as a look's level; the others are the amber correction 255, 143, 54 in percent."""
+    """60 % and 15 % as a look's level; the others are 204, 91, 18 in percent."""
     lamp(app, block(1, R, G, B))
     api = app.api()
     painted(app, 1, "Flat", [[0, 255, 255, 255]], opacity=percent / 100)
@@ -263,13 +259,13 @@ def test_percent_as_levels(app: RunningApp, show: str, percent: float, value: se
 
 
 def test_halfway_between_two_colours(app: RunningApp, show: str) -> None:
-    """(255, 0, 255) and (0, 255, 0), linear: in the middle 127 or 128 each. Three lamps of a graded line."""
+    """(240, 0, 120) and (0, 200, 40), straight: in the middle (120, 100, 80). Three lamps of a graded line."""
     lamp(app, block(1, R, G, B))
     hang(app, 2, "from 2, at U1.4", block(1, R, G, B))
     api = app.api()
-    painted(app, 3, "Grade", [[0, 255, 0, 255], [1, 0, 255, 0]])
+    painted(app, 3, "Grade", [[0, 240, 0, 120], [1, 0, 200, 40]])
     wait_for(
-        lambda: all(value in (127, 128) for value in api.call("GET", "/api/levels/1")["values"][3:6]),
+        lambda: api.call("GET", "/api/levels/1")["values"][3:6] == [120, 100, 80],
         5,
         "the middle lamp is not halfway",
     )
@@ -327,27 +323,26 @@ def test_sixteen_bit_values_leave_as_two_bytes(app: RunningApp, show: str) -> No
 
 
 def test_a_dimmer_that_shares_its_channel_with_a_strobe_is_held_steady(app: RunningApp, show: str) -> None:
-    """Lamps of 4 channels at 200, 204 ... 216: RGB at 201 ... 217; the first must be steady full for any light."""
-    lamps = block(1, R, G, B, shared=("Dimmer",))
-    lamps["shared"] = [
+    """Lamps of R, G, B and one channel for both, from 161: 164, 168 ... 184 must be steady open for any light."""
+    lamps = block(1, R, G, B)
+    lamps["cell_channels"].append(
         {
             "attribute": "Dimmer",
             "ranges": [
-                {"first": 0, "last": 7, "kind": "closed"},
-                {"first": 8, "last": 134, "kind": "dim"},
-                {"first": 135, "last": 239, "kind": "strobe"},
-                {"first": 240, "last": 255, "kind": "open"},
+                {"first": 0, "last": 4, "kind": "closed"},
+                {"first": 5, "last": 184, "kind": "dim"},
+                {"first": 185, "last": 249, "kind": "strobe"},
+                {"first": 250, "last": 255, "kind": "open"},
             ],
         }
-    ]
-    hang(app, 5, "from 1, at U1.200", lamps)
-    assert starts(app) == [f"U1.{c}" for c in (200, 204, 208, 212, 216)]
-    assert labelled(owners(app, 1, 20), "red") == [201, 205, 209, 213, 217]
+    )
+    hang(app, 6, "from 1, at U1.161", lamps)
+    assert starts(app) == [f"U1.{c}" for c in (161, 165, 169, 173, 177, 181)]
+    assert labelled(owners(app, 1, 24), "red") == [161, 165, 169, 173, 177, 181]
     route = {"protocol": "artnet", "mode": "unicast", "destination": "127.0.0.77", "card": app.card}
     app.api().call("POST", "/api/outputs", {"id": str(uuid4()), "name": "Out", **route})
-    firsts = [199, 203, 207, 211, 215]
     wait_for(
-        lambda: all(app.api().call("GET", "/api/levels/1")["values"][n] >= 240 for n in firsts),
+        lambda: all(app.api().call("GET", "/api/levels/1")["values"][n - 1] >= 250 for n in range(164, 185, 4)),
         5,
         "the dimmers are not held steady",
     )
@@ -397,24 +392,24 @@ def lit_by_column(app: RunningApp, matrix: str, steps: int) -> list[list[int]]:
     return found
 
 
-def test_sixteen_lamps_in_rows_of_four(app: RunningApp, show: str) -> None:
-    add(app, "16 x RGB lamp, from 1, at U1.1", 16)
-    at = squares(app, grid(app, "all", 4, 4))
-    assert next(one["address"] for one in fixtures(app) if one["number"] == 5) == "U1.13"
-    assert at[5] == (at[1][0], at[1][1] + 1)
+def test_twenty_lamps_in_rows_of_five(app: RunningApp, show: str) -> None:
+    add(app, "20 x RGB lamp, from 1, at U1.1", 20)
+    at = squares(app, grid(app, "all", 5, 4))
+    assert next(one["address"] for one in fixtures(app) if one["number"] == 6) == "U1.16"
+    assert at[6] == (at[1][0], at[1][1] + 1)
 
 
-def test_six_bars_as_three_pairs_and_as_six_singles(app: RunningApp, show: str) -> None:
-    add(app, "6 x RGB lamp, from 1, at U1.1", 6)
-    pairs = grid(app, "all", 3, 2, corner="bottom left", along="columns")
-    at = squares(app, pairs)
-    assert [at[n] for n in (1, 3, 5)] == [(0, 1), (1, 1), (2, 1)]
-    assert [at[n] for n in (2, 4, 6)] == [(0, 0), (1, 0), (2, 0)]
-    assert lit_by_column(app, pairs, 3) == [[1, 2], [3, 4], [5, 6]]
-    assert lit_by_column(app, grid(app, "all", 6, 1), 6) == [[1], [2], [3], [4], [5], [6]]
+def test_ten_bars_as_five_pairs_and_as_ten_singles(app: RunningApp, show: str) -> None:
+    """Woven up and down by columns from the lower left: from below the columns hold 1-2, 4-3, 5-6, 8-7, 9-10."""
+    add(app, "10 x RGB lamp, from 1, at U1.1", 10)
+    pairs = grid(app, "all", 5, 2, corner="bottom left", along="columns", snake=True)
+    at = {square: number for number, square in squares(app, pairs).items()}
+    assert [(at[x, 1], at[x, 0]) for x in range(5)] == [(1, 2), (4, 3), (5, 6), (8, 7), (9, 10)]
+    assert lit_by_column(app, pairs, 5) == [[1, 2], [3, 4], [5, 6], [7, 8], [9, 10]]
+    assert lit_by_column(app, grid(app, "all", 10, 1), 10) == [[n] for n in range(1, 11)]
 
 
-def test_two_columns_of_four_with_an_empty_column_between(app: RunningApp, show: str) -> None:
-    add(app, "8 x RGB lamp, from 1, at U1.1", 8)
-    at = squares(app, grid(app, "all", 3, 4, along="columns", gap_columns=1))
-    assert [at[n] for n in range(1, 9)] == [(x, y) for x in (0, 2) for y in range(4)]
+def test_three_columns_with_an_empty_column_after_every_one(app: RunningApp, show: str) -> None:
+    add(app, "9 x RGB lamp, from 1, at U1.1", 9)
+    at = squares(app, grid(app, "all", 5, 3, along="columns", gap_columns=1))
+    assert [at[n] for n in range(1, 10)] == [(x, y) for x in (0, 2, 4) for y in range(3)]

@@ -282,8 +282,8 @@ def dark_cell(**fields: Any) -> DarkCell:
         "on": True,
         "protocol": "artnet",
         "mode": "broadcast",
-        "address": "10.0.0.255",
-        "card": "10.0.0.7",
+        "address": "192.0.2.255",
+        "card": "192.0.2.7",
         "first_universe": 1,
         "count": 1,
         "first_number": 0,
@@ -304,7 +304,7 @@ def test_a_network_card_that_is_gone() -> None:
     found = why_dark(dark_cell(engine=engine))
     assert (found.kind, found.sentence) == (
         "network card",
-        "Out cannot send from the network card 10.0.0.7: No such device.",
+        "Out cannot send from the network card 192.0.2.7: No such device.",
     )
     assert why_dark(dark_cell()).kind == ""
 

@@ -89,14 +89,14 @@ def test_from_nothing_to_light_and_back(
     page.click("New")
     page.click("Relay")
     page.click("one colour")
-    page.type_into('input[aria-label="Colour, typed"]', "255 143 54")
+    page.type_into('input[aria-label="Colour, typed"]', "204 91 18")
     page.click("Off")
     wait_for(lambda: app.engine().ask({"do": "status"})["state"]["running"], 5, "the look did not start")
     page.open("run")
     page.click("Hold time")
     page.sees("held: everything moving stands still")
     screen = same_as_node(page, receiver)
-    assert sum(1 for i in range(0, 48, 3) if screen[i : i + 3] == [255, 143, 54]) == 1
+    assert sum(1 for i in range(0, 48, 3) if screen[i : i + 3] == [204, 91, 18]) == 1
 
     page.type_into('input[aria-label="Show time, seconds"]', "60")
     page.open("looks")

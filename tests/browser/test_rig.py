@@ -55,11 +55,11 @@ def attribute(page: Page, row: str, number: int, typed: str) -> None:
 def head_hang() -> dict[str, Any]:
     """Rings of two heads on sACN 10, dimmed by their bases on Art-Net 8."""
     lamps = [
-        {"universe": "sacn 10", "channel": 1 + 28 * n, "count": 7, "order": "RGBW", "x": 7 * n, "y": 0}
-        | {"dimmer": 1 + 35 * n, "dimmer_universe": "artnet 8"}
+        {"universe": "sacn 10", "channel": 1 + 48 * n, "count": 12, "order": "RGBW", "x": 12 * n, "y": 0}
+        | {"dimmer": 1 + 31 * n, "dimmer_universe": "artnet 8"}
         for n in range(2)
     ]
-    return {"name": "Gallery", "listens": ["artnet 8", "sacn 10"], "width": 14, "height": 1, "lamps": lamps}
+    return {"name": "Gallery", "listens": ["artnet 8", "sacn 10"], "width": 24, "height": 1, "lamps": lamps}
 
 
 def test_signal_heads_are_built_and_patched_by_hand(
@@ -70,77 +70,77 @@ def test_signal_heads_are_built_and_patched_by_hand(
     page = browse(app.address)
     page.open("rig/profiles")
     page.click("New")
-    page.type_into('input[aria-label="Name of the profile"]', "Kittiwake Ring 7")
+    page.type_into('input[aria-label="Name of the profile"]', "Kittiwake Ring 12")
     page.type_into('input[aria-label="Name of block 1"]', "Base")
     page.type_into('input[aria-label="Cells of Base"]', "0")
-    add_channels(page, "shared channels of base", 20)
+    add_channels(page, "shared channels of base", 22)
     for number, word in enumerate(("dimmer", "pan", "tilt")):
         attribute(page, "Shared channels of Base", number, word)
     page.click("Add a block")
-    page.type_into('input[aria-label="Name of block 2"]', "Animation")
-    add_channels(page, "shared channels of animation", 14)  # a new block begins with one
+    page.type_into('input[aria-label="Name of block 2"]', "Halo")
+    add_channels(page, "shared channels of halo", 8)  # a new block begins with one
     page.click("Add a block")
     page.type_into('input[aria-label="Name of block 3"]', "Ring")
     options = page.find('[role="listbox"][aria-label="Shared channels of Ring"]')
     options.find_element(By.CSS_SELECTOR, '[role="option"]').click()
-    page.type_into('input[aria-label="Cells of Ring"]', "7")
+    page.type_into('input[aria-label="Cells of Ring"]', "12")
     options = page.find('[role="listbox"][aria-label="Shared channels of Ring"]')
     options.find_element(By.CSS_SELECTOR, '[role="option"]').send_keys(Keys.DELETE)
     add_channels(page, "channels of a cell of ring", 1)
     attribute(page, "Channels of a cell of Ring", 3, "white")
     group = page.find('[role="group"][aria-label="Block Ring"]')
     group.find_element(By.XPATH, ".//button[text()='own address']").click()
-    built = [("Base", 20, 0, 0), ("Animation", 15, 0, 0), ("Ring", 0, 7, 4)]
-    wait_for(lambda: blocks_of(app, "Kittiwake Ring 7") == built, 8, f"built: {blocks_of(app, 'Kittiwake Ring 7')}")
+    built = [("Base", 22, 0, 0), ("Halo", 9, 0, 0), ("Ring", 0, 12, 4)]
+    wait_for(lambda: blocks_of(app, "Kittiwake Ring 12") == built, 8, f"built: {blocks_of(app, 'Kittiwake Ring 12')}")
 
     def emitters() -> list[str]:
-        cell = profile(app, "Kittiwake Ring 7")["modes"][0]["blocks"][2]["cell_channels"]
+        cell = profile(app, "Kittiwake Ring 12")["modes"][0]["blocks"][2]["cell_channels"]
         return [str(one["attribute"]) for one in cell]
 
     wait_for(lambda: emitters() == ["ColorAdd_R", "ColorAdd_G", "ColorAdd_B", "ColorAdd_W"], 5, f"{emitters()}")
 
     page.open("rig")
     line = page.find("#add-line")
-    line.send_keys("4 x Kittiwake Ring 7, from 701, Signal {n}, at U9.1, block Ring at U10.1")
-    page.sees("U9.106, Ring U10.85")
+    line.send_keys("4 x Kittiwake Ring 12, from 701, Signal {n}, at U9.1, block Ring at U10.1")
+    page.sees("U9.94, Ring U10.145")
     line.send_keys(Keys.ENTER)
     page.sees("4 fixtures added")
     places = [[block["address"] for block in one["blocks"]] for one in shown(app)["fixtures"]]
-    assert places == [[f"U9.{1 + 35 * n}", f"U9.{21 + 35 * n}", f"U10.{1 + 28 * n}"] for n in range(4)]
+    assert places == [[f"U9.{1 + 31 * n}", f"U9.{23 + 31 * n}", f"U10.{1 + 48 * n}"] for n in range(4)]
 
     for name, first, protocol, number in (("Heads", 9, "artnet", 8), ("Rings", 10, "sacn", 10)):
         route = {"mode": "unicast", "destination": HEAD_NODE} if protocol == "artnet" else {"mode": "multicast"}
         body = {"id": str(uuid4()), "name": name, "protocol": protocol, "first_universe": first, **route}
         app.api().call("POST", "/api/outputs", {**body, "count": 1, "first_number": number, "card": app.card})
-    page.type_into('input[aria-label="Select by typing"]', "701:1-7")
-    page.sees("7 cells")
+    page.type_into('input[aria-label="Select by typing"]', "701:1-12")
+    page.sees("12 cells")
     page.type_into('input[aria-label="Colour, typed"]', "#ff0000 > #0000ff")
-    # Seven cells from red to blue, halfway both at 127 or 128 (check values, no published source). The dimmer of
-    # the base is driven with its cells.
-    wait_for(lambda: gallery.picture()[:3] == [255, 0, 0], 5, f"the ring stays dark: {gallery.picture()[:21]}")
-    ring = gallery.picture()[:21]
-    assert ring[18:] == [0, 0, 255]
-    assert all(126 <= ring[9 + part] <= 129 for part in (0, 2))
-    assert gallery.picture()[21:24] == [0, 0, 0]
+    # Twelve cells from red to blue in eleven equal steps: the sixth has 255 x 6/11 red and 255 x 5/11 blue (arithmetic
+    # of the trade, no published source). The dimmer of the base is driven with its cells.
+    wait_for(lambda: gallery.picture()[:3] == [255, 0, 0], 5, f"the ring stays dark: {gallery.picture()[:36]}")
+    ring = gallery.picture()[:36]
+    assert ring[33:] == [0, 0, 255]
+    assert all(abs(ring[15 + part] - right) <= 1 for part, right in ((0, 139), (1, 0), (2, 116)))
+    assert gallery.picture()[36:39] == [0, 0, 0]
     page.click("Release")
     wait_for(lambda: not any(gallery.picture()), 5, "it was not given back")
 
 
 def test_a_mode_in_use_is_changed_only_after_its_fixtures_were_seen(app: RunningApp, show: str, browse: Browse) -> None:
-    body = {"text": "3 x RGB pixel string, mode 25 RGB, from 1", "ids": [str(uuid4()) for _ in range(3)]}
+    body = {"text": "3 x RGB pixel strip, mode 16 RGB, from 1", "ids": [str(uuid4()) for _ in range(3)]}
     app.api().call("POST", "/api/fixtures", body)
-    key = profile(app, "RGB pixel string")["id"]
+    key = profile(app, "RGB pixel strip")["id"]
     page = browse(app.address)
     page.open(f"rig/profiles/{key}")
     page.type_into('input[aria-label="Notes"]', "measured on site")  # touches no fixture: stored at once
-    wait_for(lambda: profile(app, "RGB pixel string")["notes"] == "measured on site", 5)
+    wait_for(lambda: profile(app, "RGB pixel strip")["notes"] == "measured on site", 5)
     page.type_into('input[aria-label="Cells of Pixels"]', "30")
     page.sees("3 fixtures change with it")
-    page.sees("75 > 90 ch")
+    page.sees("48 > 90 ch")
     page.sees("It will share channels with 1.")
-    assert profile(app, "RGB pixel string")["modes"][0]["blocks"][0]["cell_count"] == 25
+    assert profile(app, "RGB pixel strip")["modes"][0]["blocks"][0]["cell_count"] == 16
     page.click("Take it back")
-    assert page.find('input[aria-label="Cells of Pixels"]').get_attribute("value") == "25"
+    assert page.find('input[aria-label="Cells of Pixels"]').get_attribute("value") == "16"
     page.type_into('input[aria-label="Cells of Pixels"]', "20")
     page.click("Change all 3")
     wait_for(lambda: [f["footprint"] for f in shown(app)["fixtures"]] == [60, 60, 60], 5, "it was not stored")
@@ -185,7 +185,7 @@ def test_a_fan_and_a_typed_selection_move_what_they_say(
     light_wall(app, "127.0.67.4", [[0, 0, 0, 0]])
     page = browse(app.address)
     page.open("rig")
-    page.type_into('input[aria-label="Select by typing"]', "1-4, 9-16 /2 - 11")
+    page.type_into('input[aria-label="Select by typing"]', "1-4, 9-16 every 2nd - 11")
     page.sees("7 fixtures, 7 cells")
     page.type_into('input[aria-label="green, typed"]', "0 > 60 > 0")
     wait_for(lambda: receiver.picture()[1:12:3] == [0, 20, 40, 60], 5, f"{receiver.picture()}")

@@ -37,7 +37,7 @@ def test_lamps_and_bars_count_on() -> None:
     bars = starts(8, mode(4, cells=12), Address(3, 1))
     assert bars == [f"U3.{c}" for c in (1, 49, 97, 145, 193, 241, 289, 337)]
     assert starts(11, mode(50), Address(1, 1))[-2:] == ["U1.451", "U2.1"]  # fifty-channel zones: 10 to a universe
-    assert starts(3, mode(8, cells=16), Address(2, 18)) == ["U2.18", "U2.146", "U2.274"]
+    assert starts(4, mode(5, cells=24), Address(3, 30)) == ["U3.30", "U3.150", "U3.270", "U3.390"]
 
 
 def test_boards_are_never_split_but_dense_runs_on_without_splitting_a_pixel() -> None:

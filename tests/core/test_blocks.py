@@ -23,14 +23,14 @@ from heliograph.core.profile import Block, BlockState, Mode
 RGBW = tuple(Channel(f"ColorAdd_{name}") for name in "RGBW")
 
 
-def head(pixels: int = 7, ring: BlockState = "follows") -> Mode:
-    """Base 20, animation 15, pixels of 4 (check values of the trade, no published source)."""
+def head(pixels: int = 12, ring: BlockState = "follows") -> Mode:
+    """Base 22, halo 9, pixels of 4 (common practice, no published source)."""
     channels = (Channel("Control1"),)
     return Mode(
         "m",
         (
-            Block("Base", channels * 20, 0, ()),
-            Block("Animation", channels * 15, 0, ()),
+            Block("Base", channels * 22, 0, ()),
+            Block("Halo", channels * 9, 0, ()),
             Block("Ring", (), pixels, RGBW, state=ring),
         ),
     )
@@ -41,39 +41,39 @@ def starts(mode: Mode, *places: BlockPlace) -> list[int]:
     return [int(one.positions[0]) + 1 for one in place_mode(mode, Address(1, 1), places)]
 
 
-@pytest.mark.parametrize(("pixels", "ring", "whole"), [(7, 28, 63), (19, 76, 111)])
+@pytest.mark.parametrize(("pixels", "ring", "whole"), [(12, 48, 79), (20, 80, 111)])
 def test_blocks_follow_on(pixels: int, ring: int, whole: int) -> None:
     mode = head(pixels)
-    assert starts(mode) == [1, 21, 36]
+    assert starts(mode) == [1, 23, 32]
     assert (mode.blocks[2].footprint, mode.footprint) == (ring, whole)
     assert len(all_positions(place_mode(mode, Address(1, 1)))) == whole
 
 
-def test_with_the_animation_off_the_pixels_follow_the_base() -> None:
-    assert starts(head(), BlockPlace(), BlockPlace("off")) == [1, 0, 21]
+def test_with_the_halo_off_the_pixels_follow_the_base() -> None:
+    assert starts(head(), BlockPlace(), BlockPlace("off")) == [1, 0, 23]
 
 
 def test_a_block_with_its_own_address_may_lie_in_another_universe() -> None:
     own = BlockPlace("own", Address(10, 1))
-    assert starts(head(), BlockPlace(), BlockPlace(), own) == [1, 21, 9 * 512 + 1]
-    assert starts(head(), BlockPlace(), own, BlockPlace()) == [1, 9 * 512 + 1, 9 * 512 + 16]  # what follows goes along
+    assert starts(head(), BlockPlace(), BlockPlace(), own) == [1, 23, 9 * 512 + 1]
+    assert starts(head(), BlockPlace(), own, BlockPlace()) == [1, 9 * 512 + 1, 9 * 512 + 10]  # what follows goes along
     assert starts(head(), BlockPlace("off"), BlockPlace(), own) == [0, 1, 9 * 512 + 1]
 
 
 def test_signal_heads_count_on_in_both_universes() -> None:
-    """701-704 of the demo: 35 on U9 from 1 (140 used), 28 on U10 from 1 (112 used): product page."""
+    """701-704 of the demo: 31 on U9 from 1 (124 used), 48 on U10 from 1 (192 used): product page."""
     mode, taken = head(ring="own"), Occupancy()
     places = places_of(mode, [{}, {}, {"state": "own", "universe": 10, "channel": 1}])
     addresses, every = place_in_runs(mode, places, 4, 8 * 512, {2: 9 * 512}, taken)
-    assert [str(address) for address in addresses] == ["U9.1", "U9.36", "U9.71", "U9.106"]
-    assert [str(one[2].address) for one in every] == ["U10.1", "U10.29", "U10.57", "U10.85"]
-    assert taken.end() == 9 * 512 + 112
+    assert [str(address) for address in addresses] == ["U9.1", "U9.32", "U9.63", "U9.94"]
+    assert [str(one[2].address) for one in every] == ["U10.1", "U10.49", "U10.97", "U10.145"]
+    assert taken.end() == 9 * 512 + 192
 
 
 def test_a_run_without_an_address_goes_to_the_next_free_universe() -> None:
     mode = head(ring="own")
     _, every = place_in_runs(mode, places_of(mode, ()), 2, 0, {}, Occupancy())
-    assert [str(one[2].address) for one in every] == ["U2.1", "U2.29"]
+    assert [str(one[2].address) for one in every] == ["U2.1", "U2.49"]
 
 
 def test_at_least_one_block_stays_on() -> None:
@@ -83,9 +83,9 @@ def test_at_least_one_block_stays_on() -> None:
 
 def test_places_in_words() -> None:
     mode = head(ring="own")
-    places = read_places(mode, "animation off; Ring 10.29")
+    places = read_places(mode, "halo off; Ring 10.29")
     assert places == (BlockPlace(), BlockPlace("off"), BlockPlace("own", Address(10, 29)))
-    assert say_places(mode, places) == "Animation off; Ring U10.29"
+    assert say_places(mode, places) == "Halo off; Ring U10.29"
     assert say_places(mode, places_of(mode, ())) == ""
     assert read_places(mode, "Ring follows")[2] == BlockPlace()
     assert say_places(mode, (BlockPlace(),) * 3) == "Ring follows"
@@ -104,13 +104,13 @@ OWN = BlockPlace("own", Address(10, 1))
 @pytest.mark.parametrize(
     ("names", "expected"),
     [
-        (["Base", "Animation", "Ring"], [BlockPlace(), BlockPlace("off"), OWN]),
+        (["Base", "Halo", "Ring"], [BlockPlace(), BlockPlace("off"), OWN]),
         (["Base", "Ring"], [BlockPlace(), OWN]),  # one is gone: the others keep their places by name
-        (["Base", "Ring", "Animation"], [BlockPlace(), OWN, BlockPlace("off")]),
+        (["Base", "Ring", "Halo"], [BlockPlace(), OWN, BlockPlace("off")]),
         (["Base", "Motion", "Ring"], [BlockPlace(), BlockPlace("off"), OWN]),  # one was only renamed
-        (["Base", "Animation", "Ring", "Lamp"], [BlockPlace(), BlockPlace("off"), OWN, BlockPlace()]),
+        (["Base", "Halo", "Ring", "Lamp"], [BlockPlace(), BlockPlace("off"), OWN, BlockPlace()]),
         (["Ring", "Base"], [BlockPlace(), BlockPlace()]),  # the first has no address of its own
-        (["Animation"], [BlockPlace()]),  # all would be off: as the mode has it
+        (["Halo"], [BlockPlace()]),  # all would be off: as the mode has it
     ],
 )
 def test_blocks_keep_their_places_when_the_mode_becomes_another(names: list[str], expected: list[BlockPlace]) -> None:

@@ -33,7 +33,7 @@ def output(**more: Any) -> dict[str, Any]:
         "name": "Quay",
         "protocol": "artnet",
         "mode": "unicast",
-        "address": "10.0.0.69",
+        "address": "192.0.2.90",
         "first_universe": 1,
         "count": 2,
         "first_number": 0,
@@ -43,8 +43,8 @@ def output(**more: Any) -> dict[str, Any]:
 
 
 LAMP = fixture(1, 1, 1, 3)
-QUAY = HeardNode("10.0.0.69", "Quay node", (0, 1), False)
-CARD = "10.0.0.1/255.255.255.0"
+QUAY = HeardNode("192.0.2.90", "Quay node", (0, 1), False)
+CARD = "192.0.2.17/255.255.255.0"
 
 
 def only(findings: list[Finding]) -> Finding:
@@ -87,7 +87,7 @@ def test_a_fixture_that_is_not_sent(outputs: list[dict[str, Any]], says: str, re
 
 def test_an_output_without_a_fixture() -> None:
     found = only(
-        examine([LAMP], [output(), output(id="p", name="Attic", first_universe=5, address="10.0.0.5")], Network())
+        examine([LAMP], [output(), output(id="p", name="Attic", first_universe=5, address="192.0.2.5")], Network())
     )
     assert found.sentence == "Attic sends U5 to U6, where no fixture lies."
     assert found.repair is not None
@@ -97,39 +97,39 @@ def test_an_output_without_a_fixture() -> None:
 def test_off_by_one_is_told_in_both_directions_and_only_where_nothing_fits() -> None:
     """A node that counts from 1 calls "universe 1" what Art-Net's wire calls 0."""
     for listens, counts_from, first in ((2, 1, 0), (0, 0, 1)):
-        node = HeardNode("10.0.0.69", "Quay node", (listens,), False)
+        node = HeardNode("192.0.2.90", "Quay node", (listens,), False)
         sends = output(count=2 if listens == 2 else 1, first_number=first)
         found = only(examine([LAMP], [sends], Network([node], [CARD])))
         assert found.kind == "off by one"
         assert f"listens to Art-Net Net 0 Sub-Net 0 Universe {listens};" in found.sentence
         assert found.repair is not None
         assert found.repair.change == {"first_number": counts_from}
-    fits = HeardNode("10.0.0.69", "Quay node", (1, 2), False)
+    fits = HeardNode("192.0.2.90", "Quay node", (1, 2), False)
     assert examine([LAMP], [output()], Network([fits], [CARD])) == []
-    elsewhere = HeardNode("10.0.0.70", "Attic", (2,), False)  # nothing is sent to it by this output
+    elsewhere = HeardNode("192.0.2.70", "Attic", (2,), False)  # nothing is sent to it by this output
     assert examine([LAMP], [output()], Network([elsewhere], [CARD])) == []
 
 
 def test_off_by_one_on_sacn() -> None:
-    node = HeardNode("10.0.0.12", "Pier", (3,), True)
+    node = HeardNode("192.0.2.12", "Pier", (3,), True)
     sends = output(protocol="sacn", mode="multicast", address="", first_number=1)
     found = only(examine([LAMP], [sends], Network([node], [CARD])))
-    assert "Pier (10.0.0.12) listens to sACN 3; sACN 2 is sent to it." in found.sentence
+    assert "Pier (192.0.2.12) listens to sACN 3; sACN 2 is sent to it." in found.sentence
     assert found.universe == 2
 
 
 def test_a_destination_on_another_subnet() -> None:
-    # 10.0.0.1 and 10.0.0.69 with mask 255.255.255.0 see each other (check values of the trade); 10.0.1.69 does not.
+    # 192.0.2.17 and 192.0.2.90 with mask 255.255.255.0 see each other, 198.51.100.90 does not: trade arithmetic.
     assert examine([LAMP], [output()], Network((), [CARD])) == []
-    found = only(examine([LAMP], [output(address="10.0.1.69")], Network((), [CARD])))
-    assert found.sentence.startswith("Quay sends to 10.0.1.69: none of this machine's networks")
+    found = only(examine([LAMP], [output(address="198.51.100.90")], Network((), [CARD])))
+    assert found.sentence.startswith("Quay sends to 198.51.100.90: none of this machine's networks")
 
 
 def test_two_senders_on_a_universe() -> None:
     found = only(
-        examine([LAMP], [output()], Network((), [CARD], [("artnet", 1, "10.0.0.7", 100), ("sacn", 1, "x", 100)]))
+        examine([LAMP], [output()], Network((), [CARD], [("artnet", 1, "192.0.2.7", 100), ("sacn", 1, "x", 100)]))
     )
-    assert "10.0.0.7 sends Art-Net Net 0 Sub-Net 0 Universe 1 too" in found.sentence
+    assert "192.0.2.7 sends Art-Net Net 0 Sub-Net 0 Universe 1 too" in found.sentence
     assert found.universe == 2
 
 
@@ -206,7 +206,7 @@ def test_every_finding_about_an_output_or_a_mode_has_its_repair() -> None:
     found = only(examine([LAMP], [sacn], Network((), [CARD], [("sacn", 1, "Desk", 200)])))
     assert found.repair is not None
     assert found.repair.change == {"on": False}  # nothing is above 200
-    far = only(examine([LAMP], [output(address="10.0.1.69")], Network((), [CARD])))
+    far = only(examine([LAMP], [output(address="198.51.100.90")], Network((), [CARD])))
     assert far.repair is not None
     assert far.repair.change == {"on": False}
 

@@ -37,14 +37,14 @@ def emitters(recipe: Recipe, *rgb: float) -> list[float]:
 
 
 def test_replace_takes_the_common_part_into_the_white() -> None:
-    # 255, 143, 54 -> 201, 89, 0, 54 (facts 7.2, verified there in Python).
-    found = emitters(Recipe(RGBW), 255 / 255, 143 / 255, 54 / 255)
-    assert [round(level * 255) for level in found] == [201, 89, 0, 54]
+    # 204, 91, 18 -> 186, 73, 0, 18 (facts 7.2, verified there in Python).
+    found = emitters(Recipe(RGBW), 204 / 255, 91 / 255, 18 / 255)
+    assert [round(level * 255) for level in found] == [186, 73, 0, 18]
 
 
 def test_add_leaves_the_colour_and_puts_white_on_top() -> None:
-    found = emitters(Recipe(RGBW, "add"), 255 / 255, 143 / 255, 54 / 255)
-    assert [round(level * 255) for level in found] == [255, 143, 54, 54]
+    found = emitters(Recipe(RGBW, "add"), 204 / 255, 91 / 255, 18 / 255)
+    assert [round(level * 255) for level in found] == [204, 91, 18, 18]
 
 
 def test_leave_keeps_the_extra_emitters_dark() -> None:
@@ -53,14 +53,14 @@ def test_leave_keeps_the_extra_emitters_dark() -> None:
 
 def test_match_works_in_linear_light_with_the_emitters_own_colour() -> None:
     # A 3200 K white is w = (1, .5168, .1943); linear (1, 1, 1) -> 0, .4832, .8057, W 1; the linear of
-    # 255, 143, 54 -> .8101, .1765, 0, W .1899 (facts 7.2, verified there in Python).
+    # 204, 91, 18 -> .5727, .0885, 0, W .0311 (facts 7.2, verified there in Python).
     warm = Recipe(RGBW, "match", 3200)
     rest, extras = extract(warm, of(1, 1, 1))
     assert to_linear(rest)[:, 0].tolist() == pytest.approx([0, 0.4832, 0.8057], abs=1e-3)
     assert extras[0, 0] == pytest.approx(1.0, abs=1e-4)
-    rest, extras = extract(warm, of(255 / 255, 143 / 255, 54 / 255))
-    assert to_linear(rest)[:, 0].tolist() == pytest.approx([0.8101, 0.1765, 0.0], abs=1e-3)
-    assert extras[0, 0] == pytest.approx(0.1899, abs=1e-3)
+    rest, extras = extract(warm, of(204 / 255, 91 / 255, 18 / 255))
+    assert to_linear(rest)[:, 0].tolist() == pytest.approx([0.5727, 0.0885, 0.0], abs=1e-3)
+    assert extras[0, 0] == pytest.approx(0.0311, abs=1e-3)
 
 
 @pytest.mark.parametrize("kelvin", [2000, 2700, 3200, 4000, 5600, 6500, 10000])

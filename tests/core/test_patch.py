@@ -60,26 +60,25 @@ def test_whole_pixels_that_fit_a_universe(channels: int, fit: int) -> None:
     assert cells[fit].min() == 512
 
 
-def test_a_wall_of_960_pixels() -> None:
-    cells = place_mode(mode(R, G, B, cells=960, runs_on=True), Address(1, 1))[0].cells
+def test_a_wall_of_990_pixels() -> None:
+    cells = place_mode(mode(R, G, B, cells=66 * 15, runs_on=True), Address(1, 1))[0].cells
     universes = cells[:, 0] // 512
-    assert [int((universes == u).sum()) for u in range(6)] == [170] * 5 + [110]
-    assert int(cells[-1, 2]) % 512 + 1 == 330
+    assert [int((universes == u).sum()) for u in range(6)] == [170] * 5 + [140]
+    assert int(cells[-1, 2]) % 512 + 1 == 420
 
 
 def test_boards_that_are_never_split() -> None:
-    board = mode(R, G, B, cells=64)
-    assert [str(a) for a in starts(board, 4, Address(1, 1))] == ["U1.1", "U1.193", "U2.1", "U2.193"]
+    board = mode(R, G, B, cells=6 * 10)
+    assert [str(a) for a in starts(board, 4, Address(1, 1))] == ["U1.1", "U1.181", "U2.1", "U2.181"]
 
 
-def test_pixels_of_eight_channels_with_rgb_at_five_to_seven() -> None:
-    odd = [DIM, Channel("+Dimmer"), Channel("Control1"), Channel("Control2"), R, G, B, STROBE]
-    tube = mode(*odd, cells=16)
-    found = starts(tube, 3, Address(2, 18))
-    assert [str(a) for a in found] == ["U2.18", "U2.146", "U2.274"]
+def test_tubes_of_five_channel_pixels() -> None:
+    tube = mode(R, G, B, Channel("ColorAdd_W"), STROBE, cells=24)
+    found = starts(tube, 4, Address(3, 30))
+    assert [str(a) for a in found] == ["U3.30", "U3.150", "U3.270", "U3.390"]
     cells = place_mode(tube, found[0])[0].cells % 512 + 1
-    assert cells[0, 4:7].tolist() == [22, 23, 24]
-    assert cells[15, 4:7].tolist() == [142, 143, 144]
+    assert cells[0, :3].tolist() == [30, 31, 32]
+    assert cells[23, :3].tolist() == [145, 146, 147]
 
 
 def test_blocks_that_follow_on() -> None:

@@ -6,7 +6,7 @@ import pytest
 
 from heliograph.core.add_line import name_at, read_add_line
 from heliograph.core.errors import InputError
-from heliograph.core.selection import NamedGroup, Selectable, select
+from heliograph.core.selection import NamedGroup, Selectable, in_words, select
 
 PROFILES: list[dict[str, Any]] = [
     {"id": "lamp", "maker": "Generic", "name": "RGB lamp", "modes": [{"name": "RGB"}]},
@@ -52,13 +52,13 @@ def test_names_count_on() -> None:
     assert name_at("Lamp", 2, 9) == "Lamp 3"
 
 
-RIG = [Selectable(f"f{n}", n, 4, "bar", "Tern Bar 4", ("red", "green", "blue")) for n in range(301, 309)]
-RIG.append(Selectable("w", 400, 1, "lamp", "Tern Drop", ("white",)))
+RIG = [Selectable(f"f{n}", n, 4, "bar", "Tern Bar 4", ("red", "green", "blue")) for n in range(401, 409)]
+RIG.append(Selectable("w", 440, 1, "lamp", "Tern Drop", ("white",)))
 GROUPS = [
-    NamedGroup("Quay", ("f303", "f302", "f301")),
-    NamedGroup("Ends", (), ("f301:1", "f301:4", "f302:0"), "red"),
+    NamedGroup("Quay", ("f403", "f402", "f401")),
+    NamedGroup("Ends", (), ("f401:1", "f401:4", "f402:0"), "red"),
     NamedGroup("Bars", rule="all bars"),
-    NamedGroup("Left - far", ("f308",)),
+    NamedGroup("Left - far", ("f408",)),
     NamedGroup("Circle", rule="Ring"),
     NamedGroup("Ring", rule="Circle"),
 ]
@@ -67,30 +67,30 @@ GROUPS = [
 @pytest.mark.parametrize(
     ("text", "numbers", "cells"),
     [
-        ("301-308", list(range(301, 309)), 32),
-        ("301-308 /2", [301, 303, 305, 307], 16),
-        ("301-308 /2+1", [302, 304, 306, 308], 16),
-        ("304-302", [304, 303, 302], 12),
-        ("301:3-4", [301], 2),
-        ("301:0", [301], 0),
-        ("all", [*range(301, 309), 400], 33),
-        ("302, 301", [302, 301], 8),
-        ("quay", [303, 302, 301], 12),
-        ("Quay & odd", [303, 301], 8),
-        ("Quay - 302", [303, 301], 8),
-        ("all - 301-307", [308, 400], 5),
-        ("301:1-4 & odd", [301], 2),
-        ("301:1-4 /2+1", [301], 2),
-        ("Quay:2", [303, 302, 301], 3),
-        ("all bars", list(range(301, 309)), 32),
-        ("lamps", [400], 1),
-        ("tern drop", [400], 1),
+        ("401-408", list(range(401, 409)), 32),
+        ("401-408 every 2nd", [401, 403, 405, 407], 16),
+        ("401-408 every 2nd from 2", [402, 404, 406, 408], 16),
+        ("404-402", [404, 403, 402], 12),
+        ("401:3-4", [401], 2),
+        ("401:0", [401], 0),
+        ("all", [*range(401, 409), 440], 33),
+        ("402, 401", [402, 401], 8),
+        ("quay", [403, 402, 401], 12),
+        ("Quay & odd", [403, 401], 8),
+        ("Quay - 402", [403, 401], 8),
+        ("all - 401-407", [408, 440], 5),
+        ("401:1-4 & odd", [401], 2),
+        ("401:1-4 every 2nd from 2", [401], 2),
+        ("Quay:2", [403, 402, 401], 3),
+        ("all bars", list(range(401, 409)), 32),
+        ("lamps", [440], 1),
+        ("tern drop", [440], 1),
         ("all strips", [], 0),
-        ("Bars & even /2", [302, 306], 8),
-        ("Left - far", [308], 4),
-        ("all : white", [400], 1),
-        ("Ends", [301, 302], 2),
-        ("odd", [301, 303, 305, 307], 16),
+        ("Bars & even every 2nd", [402, 406], 8),
+        ("Left - far", [408], 4),
+        ("all : white", [440], 1),
+        ("Ends", [401, 402], 2),
+        ("odd", [401, 403, 405, 407], 16),
     ],
 )
 def test_selections(text: str, numbers: list[int], cells: int) -> None:
@@ -102,22 +102,24 @@ def test_selections(text: str, numbers: list[int], cells: int) -> None:
 def test_a_selection_knows_its_emitter_and_what_is_not_chosen_whole() -> None:
     assert select(RIG, "Quay : red", GROUPS).emitter == "red"
     assert select(RIG, "Ends", GROUPS).emitter == "red"
-    assert select(RIG, "Ends /2", GROUPS).emitter == "red"
+    assert select(RIG, "Ends every 2nd", GROUPS).emitter == "red"
     assert select(RIG, "Quay", GROUPS).parts == ()
-    assert select(RIG, "301:0").parts == ("f301:0",)  # the shared part alone, not its cells
-    assert select(RIG, "301:2, 302").parts == ("f301:2", *(f"f302:{n}" for n in range(5)))
+    assert select(RIG, "401:0").parts == ("f401:0",)  # the shared part alone, not its cells
+    assert select(RIG, "401:2, 402").parts == ("f401:2", *(f"f402:{n}" for n in range(5)))
 
 
 @pytest.mark.parametrize(
     ("text", "says"),
     [
         ("999", "no fixture 999"),
-        ("301:9", "cells 1 to 4, not 9"),
+        ("401:9", "cells 1 to 4, not 9"),
+        ("401-408 /2+1", "Write 401-408 every 2nd from 2."),
+        ("401-408 every 2nd from 0", "counting begins at 1"),
         ("lamps please", "not a selection"),
-        ("301-308 /0", "every 0th is nothing"),
-        ("301:1-99", "cells 1 to 4, not 99"),
+        ("401-408 every 0th", "every 0th is nothing"),
+        ("401:1-99", "cells 1 to 4, not 99"),
         ("Quay : mauve", "no emitter 'mauve'"),
-        ("301 : red, 302 : blue", "several emitters"),
+        ("401 : red, 402 : blue", "several emitters"),
         ("Circle", "name each other in a circle"),
     ],
 )
@@ -125,3 +127,21 @@ def test_what_is_no_selection(text: str, says: str) -> None:
     with pytest.raises(InputError) as told:
         select(RIG, text, GROUPS)
     assert says in str(told.value)
+
+
+@pytest.mark.parametrize(
+    ("before", "after"),
+    [
+        ("401-408 /2", "401-408 every 2nd"),
+        ("405:1-7 / 3 + 1, Quay", "405:1-7 every 3rd from 2, Quay"),
+        ("all strips /11 & odd", "all strips every 11th & odd"),
+        ("all - 405", "all - 405"),
+    ],
+)
+def test_strides_of_older_shows_are_written_in_words(before: str, after: str) -> None:
+    assert in_words(before) == after
+    assert in_words(after) == after
+
+
+def test_a_stride_alone_is_of_all() -> None:
+    assert [one.number for one in select(RIG, "every 3rd from 2").fixtures] == [402, 405, 408]

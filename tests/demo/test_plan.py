@@ -34,13 +34,13 @@ def test_no_fixture_hides_another() -> None:
 
 
 def test_heads_and_lasers_have_the_channels_of_the_table() -> None:
-    """Base 20, animation 15, a ring of 7 RGBW; 20 a zone; 8 heads with 4 shared (product page)."""
+    """Base 22, halo 9, a ring of 12 RGBW; 20 a projector; 8 heads with 4 shared (product page)."""
     by_name = {profile["name"]: profile["modes"][0]["blocks"] for profile in PROFILES}
     sizes = {
         name: [len(b["shared"]) + b["cell_count"] * len(b["cell_channels"]) for b in blocks]
         for name, blocks in by_name.items()
     }
-    assert sizes["Kittiwake Ring 7"] == [20, 15, 28]
+    assert sizes["Kittiwake Ring 12"] == [22, 9, 48]
     assert (sizes["Kittiwake Ray"], sizes["Kittiwake Ray Bar 8"]) == ([20], [28])
-    assert len(HEAD_BASE) == 20
+    assert len(HEAD_BASE) == 22
     assert all(channel["safe"] == 0 for channel in RAY)

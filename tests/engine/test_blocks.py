@@ -22,7 +22,7 @@ HEAD = {
     "name": "head",
     "blocks": [
         {"name": "Base", "shared": [{"attribute": "Pan", "home": 128, "safe": 3}, {"attribute": "Dimmer", "safe": 0}]},
-        {"name": "Animation", "shared": [{"attribute": "Gobo1", "home": 7}]},
+        {"name": "Halo", "shared": [{"attribute": "Gobo1", "home": 7}]},
         {"name": "Ring", "cell_count": 2, "cell_channels": RGB},
     ],
 }

@@ -76,13 +76,13 @@ def on_bar(rig: dict[str, Any], cells: int, colour: tuple[int, int, int], groups
 
 
 def test_rgbw_in_its_four_ways() -> None:
-    # 255, 143, 54 -> 201, 89, 0, 54 by minimum subtraction (facts 7.2, verified).
-    assert values(flat(RGBW, (255, 143, 54)), 4) == [201, 89, 0, 54]
-    assert values(flat(RGBW, (255, 143, 54), extra="add"), 4) == [255, 143, 54, 54]
-    assert values(flat(RGBW, (255, 143, 54), extra="leave"), 4) == [255, 143, 54, 0]
-    matched = values(flat([*RGB, {"attribute": "ColorAdd_W", "kelvin": 3200}], (255, 143, 54), extra="match"), 4)
-    # .8101, .1765, 0 in linear light is 232, 117, 0; W .1899 is sent as the light it is, 48 (facts 7.2 and 7.4).
-    assert matched == pytest.approx([232, 117, 0, 48], abs=1)
+    # 204, 91, 18 -> 186, 73, 0, 18 by minimum subtraction (facts 7.2, verified).
+    assert values(flat(RGBW, (204, 91, 18)), 4) == [186, 73, 0, 18]
+    assert values(flat(RGBW, (204, 91, 18), extra="add"), 4) == [204, 91, 18, 18]
+    assert values(flat(RGBW, (204, 91, 18), extra="leave"), 4) == [204, 91, 18, 0]
+    matched = values(flat([*RGB, {"attribute": "ColorAdd_W", "kelvin": 3200}], (204, 91, 18), extra="match"), 4)
+    # .5727, .0885, 0 in linear light is 199, 84, 0; W .0311 is sent as the light it is, 8 (facts 7.2 and 7.4).
+    assert matched == pytest.approx([199, 84, 0, 8], abs=1)
 
 
 def test_rgbaw_and_uv() -> None:
@@ -91,8 +91,8 @@ def test_rgbaw_and_uv() -> None:
 
 
 def test_white_only_takes_the_brightness() -> None:
-    # .2126 x 255 + .7152 x 143 + .0722 x 54 = 160.4 (ITU-R BT.709).
-    assert values(flat([{"attribute": "ColorAdd_W"}], (255, 143, 54)), 1) == [160]
+    # .2126 x 204 + .7152 x 91 + .0722 x 18 = 109.8 (ITU-R BT.709).
+    assert values(flat([{"attribute": "ColorAdd_W"}], (204, 91, 18)), 1) == [110]
 
 
 def test_a_response_shapes_what_is_sent_and_the_virtual_dimmer_acts_before_it() -> None:
@@ -126,8 +126,8 @@ def test_an_eight_channel_pixel_of_which_5_to_7_are_rgb() -> None:
 
 def test_a_bar_dims_by_its_shared_channel_and_cells_of_their_own_stay_open() -> None:
     shared: list[dict[str, Any]] = [{"attribute": "Dimmer"}, {"attribute": "Shutter1Strobe", "home": 9}]
-    show = on_bar(bar(shared, 2, [{"attribute": "Dimmer"}, *RGBW]), 2, (255, 143, 54))
-    assert values(show, 12, master=0.4) == [102, 9, 255, 201, 89, 0, 54, 255, 201, 89, 0, 54]
+    show = on_bar(bar(shared, 2, [{"attribute": "Dimmer"}, *RGBW]), 2, (204, 91, 18))
+    assert values(show, 12, master=0.4) == [102, 9, 255, 186, 73, 0, 18, 255, 186, 73, 0, 18]
 
 
 def test_a_dimmer_above_no_cell_is_left_at_home() -> None:
@@ -184,7 +184,7 @@ def test_what_is_read_back_is_what_was_asked(asked: Any, channels: Any, extra: s
 
 
 def test_what_was_not_sent_reads_as_dark_and_says_so() -> None:
-    show = flat(RGBW, (255, 143, 54))
+    show = flat(RGBW, (204, 91, 18))
     values = SentValues(np.array([1], dtype=np.uint16), np.zeros(1, dtype=np.uint8), frame(show))
     read = ColourReader(show.rig).read(values)
     assert not read.rgb.any()

@@ -106,15 +106,15 @@ def test_the_masters_dim_its_intensity_only() -> None:
     ("extra", "sent"),
     [
         # Cool white first, then warm (which has blue at 3200 K and finds none), lime, amber: the most saturated last.
-        (["ColorAdd_CW", "ColorAdd_WW"], [201, 89, 0, 54, 0]),
-        (["ColorAdd_RY"], [0, 20, 54, 255]),
+        (["ColorAdd_CW", "ColorAdd_WW"], [186, 73, 0, 18, 0]),
+        (["ColorAdd_RY"], [15, 0, 18, 189]),
     ],
 )
 def test_rarer_emitters_take_their_part(extra: list[str], sent: list[int]) -> None:
-    """255, 143, 54 -> 201, 89, 0, 54 (facts 7.2 [V Python]); amber is 255, 123, 0 by the matrix
-    of facts 7.3 and the encoding of 7.4: 143 - 123 = 20."""
+    """204, 91, 18 -> 186, 73, 0, 18 (facts 7.2 [V Python]); amber is 255, 123, 0 by the matrix of facts 7.3 and the
+    encoding of 7.4: it takes 91 / 123 = 74 %, which is 189, and 189 of the red."""
     lamp = [*RGB, *({"attribute": name} for name in extra)]
-    found = values(flat(lamp, (255, 143, 54)), len(sent))
+    found = values(flat(lamp, (204, 91, 18)), len(sent))
     assert all(abs(a - b) <= 1 for a, b in zip(found, sent, strict=True)), found
 
 

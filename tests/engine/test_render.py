@@ -86,7 +86,7 @@ LAYERS = st.lists(
         lambda key, effect, **fields: layer(str(key), effect, **fields),
         st.uuids(),
         st.just("Relay"),
-        ramp=st.sampled_from([[[0.0, 255, 143, 54]], [[0.0, 0, 0, 255], [1.0, 255, 0, 0]]]),
+        ramp=st.sampled_from([[[0.0, 204, 91, 18]], [[0.0, 0, 0, 255], [1.0, 255, 0, 0]]]),
         params=st.fixed_dictionaries(
             {
                 "order": st.sampled_from(["address", "row", "column", "snake"]),

@@ -24,7 +24,7 @@ HEAD = {
     "name": "3 blocks",
     "blocks": [
         {"name": "Base", "shared": [{"attribute": "Pan"}, {"attribute": "Tilt"}]},
-        {"name": "Animation", "shared": [{"attribute": "Gobo1"}]},
+        {"name": "Halo", "shared": [{"attribute": "Gobo1"}]},
         {"name": "Ring", "cell_count": 7, "cell_channels": RGB, "state": "own"},
     ],
 }
@@ -100,16 +100,14 @@ TEN = [
     st.sampled_from(["follows", "off", "own", "usual"]),
     st.integers(1, 63_999),
 )
-def test_blocks_go_out_and_in_without_loss(base: str, animation: str, ring: str, universe: int) -> None:
-    heads = [{"id": "h", "maker": "Kittiwake Optics", "name": "Ring 7", "modes": [HEAD]}]
-    usual: list[dict[str, Any]] = [
-        {"state": state, "universe": None, "channel": None} for state in (base, animation, ring)
-    ]
+def test_blocks_go_out_and_in_without_loss(base: str, halo: str, ring: str, universe: int) -> None:
+    heads = [{"id": "h", "maker": "Kittiwake Optics", "name": "Ring 12", "modes": [HEAD]}]
+    usual: list[dict[str, Any]] = [{"state": state, "universe": None, "channel": None} for state in (base, halo, ring)]
     for one in usual[1:]:
         if one["state"] == "own":
             one.update(universe=universe, channel=11)
     stored = stored_places(mode_from_json(HEAD), places_of(mode_from_json(HEAD), usual)) if ring != "usual" else []
-    if base == animation == ring == "off":
+    if base == halo == ring == "off":
         return
     head = {"number": 701, "name": "Signal", "profile": "h", "mode": "3 blocks", "universe": 9, "channel": 1}
     head |= {"extra": "add", "response": "as is", "blocks": stored}
@@ -121,15 +119,15 @@ def test_blocks_go_out_and_in_without_loss(base: str, animation: str, ring: str,
 @pytest.mark.parametrize(
     ("said", "says"),
     [
-        ("Lid off", "'Lid off' names no block of mode 3 blocks. It has: Base, Animation, Ring."),
+        ("Lid off", "'Lid off' names no block of mode 3 blocks. It has: Base, Halo, Ring."),
         ("Base U3.1", "The first block lies at the fixture's address, or is off."),
-        ("Base off; Animation off; Ring off", "All blocks would be off (Base, Animation, Ring)."),
+        ("Base off; Halo off; Ring off", "All blocks would be off (Base, Halo, Ring)."),
         ("Ring U3.510", "U3.510 + 21 channels ends at 530: a universe has 512."),
     ],
 )
 def test_what_is_wrong_with_blocks_is_said(said: str, says: str) -> None:
-    heads = [{"id": "h", "maker": "Kittiwake Optics", "name": "Ring 7", "modes": [HEAD]}]
-    [fault] = read_sheet(f"number,profile,blocks\n1,Ring 7,{said}".encode(), heads).faults
+    heads = [{"id": "h", "maker": "Kittiwake Optics", "name": "Ring 12", "modes": [HEAD]}]
+    [fault] = read_sheet(f"number,profile,blocks\n1,Ring 12,{said}".encode(), heads).faults
     assert (fault.row, fault.column) == (2, "blocks")
     assert fault.sentence.startswith(says)
 

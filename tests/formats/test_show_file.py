@@ -22,6 +22,7 @@ from heliograph.core.matrix import unpack
 from heliograph.formats.show_file import JSON_NAME, copy_media, read_show_file, write_show_file
 from tests.browser.clips import write_clip
 from tests.conftest import RunningApp, saved_show
+from tests.heads import add_head
 
 CONTENT = "ab" * 32
 
@@ -162,7 +163,7 @@ def build(app: RunningApp, folder: Path) -> None:
     rule = {"selection": "all", "by_rule": True, "folder": "Front"}
     api.call("POST", "/api/groups", {"id": ids["group"], "name": "Everything", **rule})
     api.call("POST", "/api/groups", {"id": str(uuid4()), "name": "Part", "selection": "7:1, 8:0"})
-    head = {"text": "1 x Wash head with 7 pixels, from 701, at U9.1, block Pixels at U10.1", "ids": [str(uuid4())]}
+    head = {"text": f"1 x {add_head(app)}, from 701, at U9.1, block Ring at U10.1", "ids": [str(uuid4())]}
     api.call("POST", "/api/fixtures", head)
     plan = str(uuid4())
     api.call("POST", "/api/plans", {"id": plan, "name": "Front"})

@@ -70,7 +70,7 @@ def test_both_nodes_show_what_the_program_says_it_sent(own_app: Callable[..., Ru
         shown_s, shown = pictures(app)
         pier, quay = lamps("127.0.66.12:7666"), lamps("127.0.66.13:7667")
         gallery = lamps("127.0.66.14:7668")
-        rings = [one for n in range(4) for one in colours(gallery, 8 * n, 0, 7, 1)]
+        rings = [one for n in range(4) for one in colours(gallery, 13 * n, 0, 12, 1)]
         lasers.append(colours(gallery, 0, 2, 8, 1, apart=4) + colours(gallery, 0, 4, 3, 1, apart=10))
         pairs = [
             (shown["Tower"][2], colours(pier, 0, 0, 18, 50)),
@@ -103,12 +103,12 @@ def test_the_hang_lists_agree_with_the_demo_table() -> None:
     assert quay["listens"] == ["artnet 6", "artnet 7"]  # Port-Address = universe - 1
     bars = [run for run in quay["lamps"] if run["order"] == "RGBW"]
     assert [len([b for b in bars if b["universe"] == f"artnet {n}"]) for n in (6, 7)] == [11, 3]
-    assert [run["channel"] for run in quay["lamps"] if run["order"] == "KRGB"] == list(range(201, 297, 4))
+    assert [run["channel"] for run in quay["lamps"] if run["order"] == "RGBK"] == list(range(161, 257, 4))
     assert [(run["channel"], run["count"]) for run in quay["lamps"] if run["order"] == "W"] == [(301, 12)]
 
     rings = [run for run in gallery["lamps"] if run["universe"] == "sacn 10"]
-    assert [(run["channel"], run["count"]) for run in rings] == [(n, 7) for n in (1, 29, 57, 85)]
-    assert [run["dimmer"] for run in rings] == [5, 40, 75, 110]  # of the heads' bases: 35 channels each on U9
+    assert [(run["channel"], run["count"]) for run in rings] == [(n, 12) for n in (1, 49, 97, 145)]
+    assert [run["dimmer"] for run in rings] == [5, 36, 67, 98]  # of the heads' bases: 31 channels each on U9
     assert [run["channel"] for run in gallery["lamps"] if run["universe"] == "artnet 10"] == [105, 18, 38, 58]
 
 

@@ -19,14 +19,14 @@ def test_only_named_addresses_and_no_foreign_ones() -> None:
 
 
 def test_two_hosts_of_one_subnet_see_each_other() -> None:
-    # 10.0.0.1 and 10.0.0.69 with mask 255.255.255.0 see each other. Common practice, no published source.
-    card = Card("eth", "10.0.0.1", "255.255.255.0", "10.0.0.255", True)
-    assert card.reaches("10.0.0.69")
-    assert not card.reaches("10.0.1.69")
+    # 192.0.2.17 and 192.0.2.90 with mask 255.255.255.0 see each other. Common practice, no published source.
+    card = Card("eth", "192.0.2.17", "255.255.255.0", "192.0.2.255", True)
+    assert card.reaches("192.0.2.90")
+    assert not card.reaches("198.51.100.90")
 
 
 @pytest.mark.parametrize(
-    ("name", "address"), [("127.0.0.9", "127.0.0.9"), (" 10.0.0.20 ", "10.0.0.20"), ("localhost", "127.0.0.1")]
+    ("name", "address"), [("127.0.0.9", "127.0.0.9"), (" 192.0.2.20 ", "192.0.2.20"), ("localhost", "127.0.0.1")]
 )
 def test_addresses_and_names(name: str, address: str) -> None:
     assert resolve(name) == address

@@ -1,7 +1,7 @@
 """Two hosts on one network, in a network namespace of this test's own.
 
-10.0.0.1 and 10.0.0.69 with mask 255.255.255.0 see each other (the trade's check values: common practice, no published
-source); 10.0.1.69 is on another network, and the patch doctor says so through the API.
+192.0.2.17 and 192.0.2.90 with mask 255.255.255.0 see each other (arithmetic of the trade: common practice, no
+published source); 198.51.100.90 is on another network, and the patch doctor says so through the API.
 """
 
 from __future__ import annotations
@@ -27,26 +27,26 @@ api = ApiClient(sys.argv[1], person="tester", name="Tester")
 api.call("POST", "/api/shows", {"id": str(uuid4()), "name": "Hosts"})
 api.call("POST", "/api/fixtures", {"text": "1 x RGB lamp, from 1", "ids": [str(uuid4())]})
 key = str(uuid4())
-route = {"protocol": "artnet", "mode": "unicast", "card": "10.0.0.1", "destination": "10.0.0.69"}
+route = {"protocol": "artnet", "mode": "unicast", "card": "192.0.2.17", "destination": "192.0.2.90"}
 api.call("POST", "/api/outputs", {"id": key, "name": "Out", **route})
 def kinds():
     return [(one["kind"], one["sentence"]) for one in api.call("GET", "/api/patch/doctor")]
 seen = kinds()
-api.call("PATCH", f"/api/outputs/{key}", {"destination": "10.0.1.69"})
+api.call("PATCH", f"/api/outputs/{key}", {"destination": "198.51.100.90"})
 print(json.dumps([seen, kinds()]))
 """
 
 
 @pytest.fixture
 def namespace() -> Iterator[str]:
-    """A namespace with one network card, 10.0.0.1 with mask 255.255.255.0."""
+    """A namespace with one network card, 192.0.2.17 with mask 255.255.255.0."""
     needs_root()
     name = f"hg{os.getpid()}"
     commands = (
         f"ip netns add {name}",
         f"ip -n {name} link set lo up",
         f"ip -n {name} link add card0 type veth peer name card1",
-        f"ip -n {name} addr add 10.0.0.1/24 brd + dev card0",
+        f"ip -n {name} addr add 192.0.2.17/24 brd + dev card0",
         f"ip -n {name} link set card0 up",
         f"ip -n {name} link set card1 up",
     )
@@ -88,8 +88,8 @@ def test_hosts_with_one_mask_see_each_other(namespace: str, tmp_path: Path) -> N
         near, far = json.loads(told.stdout)
     assert near == []
     assert [kind for kind, _ in far] == ["another subnet"]
-    assert "Out sends to 10.0.1.69: none of this machine's networks (" in far[0][1]
-    assert "10.0.0.1/255.255.255.0" in far[0][1]
+    assert "Out sends to 198.51.100.90: none of this machine's networks (" in far[0][1]
+    assert "192.0.2.17/255.255.255.0" in far[0][1]
 
 
 LIGHT = """
@@ -105,7 +105,7 @@ weave = {"selection": "all", "width": 1, "height": 1}
 api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 1, "height": 1, "weave": weave})
 layer = {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": matrix, "ramp": [[0, 9, 9, 9]]}
 api.call("POST", "/api/looks", {"id": look, "name": "L", "layers": [layer]})
-route = {"protocol": "artnet", "mode": "broadcast", "card": "10.0.0.1"}
+route = {"protocol": "artnet", "mode": "broadcast", "card": "192.0.2.17"}
 api.call("POST", "/api/outputs", {"id": str(uuid4()), "name": "Out", **route})
 def until(kind):
     for _ in range(150):
@@ -143,4 +143,4 @@ def test_a_network_card_that_is_taken_out_is_named(namespace: str, tmp_path: Pat
             said, wrong = asking.communicate("taken out\n", timeout=40)
         finally:
             asking.kill()
-    assert said.startswith("Out cannot send from the network card 10.0.0.1"), wrong
+    assert said.startswith("Out cannot send from the network card 192.0.2.17"), wrong

@@ -30,9 +30,9 @@ def seen(folder: Path, run: dict[str, Any], values: list[int], width: int = 1) -
         ("W", [70], [70, 70, 70]),
         ("DRGB", [51, 200, 100, 50], [40, 20, 10]),  # a fifth
         ("KRGB", [255, 200, 100, 50], [200, 100, 50]),
-        ("KRGB", [7, 200, 100, 50], [0, 0, 0]),
-        ("KRGB", [71, 200, 100, 50], [100, 50, 25]),  # the middle of 8 to 134
-        ("KRGB", [180, 200, 100, 50], [200, 100, 50]),  # strobing: lit while it is
+        ("KRGB", [4, 200, 100, 50], [0, 0, 0]),
+        ("RGBK", [200, 100, 50, 94], [99, 50, 25]),  # half-way between 5 and 184, rounded down
+        ("KRGB", [200, 200, 100, 50], [200, 100, 50]),  # strobing: lit while it is
         ("RGB", [10], [10, 0, 0]),  # a short packet: what did not come is dark
     ],
 )

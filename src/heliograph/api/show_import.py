@@ -24,6 +24,7 @@ from heliograph.core.errors import InputError
 from heliograph.core.layer import layer_from_json
 from heliograph.core.matrix import check_placements, check_size, unpack
 from heliograph.core.profile import mode_from_json
+from heliograph.core.selection import in_words
 from heliograph.effects import complete_params, effect_named
 from heliograph.formats.show_file import Tables
 
@@ -204,6 +205,7 @@ _CELL = re.compile(r"^[0-9a-f-]{36}:\d{1,5}$")
 
 
 def _check_group(row: dict[str, Any]) -> None:
+    row["rule"] = in_words(row["rule"])  # of an older program
     wrong = next((one for one in row["cells"] if not _CELL.match(one)), None)
     if wrong is not None:
         raise InputError(f"'{wrong[:60]}' is no cell of a fixture.")

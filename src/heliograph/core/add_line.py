@@ -57,7 +57,7 @@ def read_add_line(text: str, profiles: Sequence[dict[str, Any]]) -> AddLine:
     """Reads a line against the profiles there are ({name, maker, modes}); raises InputError with a sentence."""
     parts = [part.strip() for part in text.split(",") if part.strip()]
     if not parts:
-        raise InputError("Type what to add.", where="text", repair="For example: 16 x RGB lamp, from 1, Lamp {n}.")
+        raise InputError("Type what to add.", where="text", repair="For example: 21 x RGB lamp, from 201, Lamp {n}.")
     first = _FIRST.match(parts[0])
     assert first is not None  # the part is not empty
     count = int(first[1]) if first[1] else 1

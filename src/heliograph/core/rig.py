@@ -83,7 +83,7 @@ class Owner:
 
     @property
     def written(self) -> str:
-        """`301:5` for a cell, `301:0` for the shared part."""
+        """`405:5` for a cell, `405:0` for the shared part."""
         return f"{self.fixture.number}:{self.cell or 0}"
 
 

@@ -11,7 +11,7 @@ from heliograph.demo.names import key
 STRIPS, PIXELS = 18, 50
 BARS, BAR_CELLS = 14, 10
 WINDOWS, DROPS = 24, 12
-HEADS, RING = 4, 7
+HEADS, RING = 4, 12
 UPRIGHT = {"kind": "upright"}
 
 ORIGIN = "The demo, invented at Skerry Point"
@@ -28,10 +28,10 @@ RGBW = [*RGB, {"attribute": "ColorAdd_W", "kelvin": 5600}]
 LANTERN_DIMMER = {
     "attribute": "Dimmer",
     "ranges": [
-        {"first": 0, "last": 7, "kind": "closed", "name": "dark"},
-        {"first": 8, "last": 134, "kind": "dim", "name": "dark to full"},
-        {"first": 135, "last": 239, "kind": "strobe", "name": "strobe"},
-        {"first": 240, "last": 255, "kind": "open", "name": "full"},
+        {"first": 0, "last": 4, "kind": "closed", "name": "dark"},
+        {"first": 5, "last": 184, "kind": "dim", "name": "dark to full"},
+        {"first": 185, "last": 249, "kind": "strobe", "name": "strobe"},
+        {"first": 250, "last": 255, "kind": "open", "name": "full"},
     ],
 }
 BAR_SHARED = _channels("Dimmer", "Shutter1Strobe", "ColorMacro1", "ColorMacro1Rate", "Control1", "Control2")
@@ -58,18 +58,21 @@ HEAD_BASE: list[Data] = [
         "home": 255,
         "snap": True,
         "ranges": [
-            {"first": 0, "last": 15, "kind": "closed", "name": "closed"},
-            {"first": 16, "last": 191, "kind": "strobe", "name": "strobe"},
-            {"first": 192, "last": 255, "kind": "open", "name": "open"},
+            {"first": 0, "last": 9, "kind": "closed", "name": "closed"},
+            {"first": 10, "last": 219, "kind": "strobe", "name": "strobe"},
+            {"first": 220, "last": 255, "kind": "open", "name": "open"},
         ],
     },
     *RGBW,
     {"attribute": "CTO"},
     {"attribute": "Zoom", "home": 128},
     {"attribute": "Zoom", "fine": True},
-    *_channels("Focus1", "Frost1", "Control1", "Control2", "PixelMode", "Fans"),
+    *_channels("Focus1"),
+    {"attribute": "Focus1", "fine": True},
+    *_channels("Frost1", "Iris", "Prism1", "Fans", "Control1", "Control3"),
 ]
-ANIMATION = _channels(*(f"Effects{n}{what}" for n in range(1, 8) for what in ("", "Rate")), "Control3")
+HALO = _channels("Effects1", "Effects1Rate", "Effects2", "Effects2Rate", "ColorMacro1", "ColorMacro1Rate")
+HALO += _channels("Effects3", "Effects3Rate", "Control2")
 SAFE_RGB = [{**channel, "safe": 0} for channel in RGB]
 
 
@@ -102,16 +105,16 @@ PROFILES = (
         _block("Cells", [], PIXELS, RGB, layout={"kind": "upright"}),
     ),
     _profile("Tern & Daughter", "Tern Bar 10", "bar", "46", _block("Cells", BAR_SHARED, BAR_CELLS, RGBW)),
-    _profile("Tern & Daughter", "Tern Lantern", "lamp", "4", _block("Cells", [LANTERN_DIMMER], 1, RGB)),
+    _profile("Tern & Daughter", "Tern Lantern", "lamp", "4", _block("Cells", [], 1, [*RGB, LANTERN_DIMMER])),
     _profile("Tern & Daughter", "Tern Drop", "lamp", "1", _block("Cells", [], 1, _channels("ColorAdd_W"))),
     _profile(
         "Kittiwake Optics",
-        "Kittiwake Ring 7",
+        "Kittiwake Ring 12",
         "head",
-        "63",
+        "79",
         _block("Base", HEAD_BASE),
-        _block("Animation", ANIMATION),
-        _block("Ring", [], RING, RGBW, state="own", layout={"kind": "ring", "centre": True}, hides=True),
+        _block("Halo", HALO),
+        _block("Ring", [], RING, RGBW, state="own", layout={"kind": "ring"}, hides=True),
     ),
     _profile("Kittiwake Optics", "Kittiwake Ray", "laser", "20", _block("Zone", RAY, 1, SAFE_RGB), guarded=True),
     _profile(
@@ -127,9 +130,9 @@ PROFILES = (
 FIXTURES = (
     (f"{STRIPS} x Fulmar Strip 50, from 101, Tower {{n}}, at U1.1", "strip", STRIPS),
     (f"{BARS} x Tern Bar 10, from 401, Breakwater {{n}}, at U7.1", "bar", BARS),
-    (f"{WINDOWS} x Tern Lantern, from 501, Window {{n}}, at U8.201", "lantern", WINDOWS),
+    (f"{WINDOWS} x Tern Lantern, from 501, Window {{n}}, at U8.161", "lantern", WINDOWS),
     (f"{DROPS} x Tern Drop, from 601, Drop {{n}}, at U8.301", "drop", DROPS),
-    (f"{HEADS} x Kittiwake Ring 7, from 701, Signal {{n}}, at U9.1, block Ring at U10.1", "signal", HEADS),
+    (f"{HEADS} x Kittiwake Ring 12, from 701, Signal {{n}}, at U9.1, block Ring at U10.1", "signal", HEADS),
     ("3 x Kittiwake Ray, from 801, Ray {n}, at U11.1", "ray", 3),
     ("1 x Kittiwake Ray Bar 8, from 811, Ray bar, at U11.101", "ray bar", 1),
 )

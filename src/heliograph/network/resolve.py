@@ -21,7 +21,7 @@ def resolve(name: str) -> str:
     except ValueError:
         pass
     if not text or len(text) > 253 or any(c.isspace() or ord(c) < 33 for c in text):
-        raise InputError(f"'{text[:60]}' is not an address.", where="destination", repair="Write one like 10.0.0.20.")
+        raise InputError(f"'{text[:60]}' is not an address.", where="destination", repair="Write one like 192.0.2.17.")
     look_up = _pool.submit(socket.getaddrinfo, text, None, socket.AF_INET, socket.SOCK_DGRAM)
     try:
         return str(look_up.result(RESOLVE_WAIT_S)[0][4][0])
@@ -29,5 +29,5 @@ def resolve(name: str) -> str:
         raise InputError(
             f"The name '{text}' does not resolve to an address.",
             where="destination",
-            repair="Check its spelling, or write the node's IP address like 10.0.0.20.",
+            repair="Check its spelling, or write the node's IP address like 192.0.2.17.",
         ) from error

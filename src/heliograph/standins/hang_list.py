@@ -3,7 +3,7 @@
 A JSON file: {"name", "listens": ["sacn 1", "artnet 6"], "width", "height", "lamps": [run, ...]}. A run
 is {"universe": "sacn 1", "channel": 1, "count": 50, "order": "RGB", "x", "y", "dx", "dy"}: `count`
 pixels from that channel on, hung from square (x, y) in steps of (dx, dy). The letters of `order` are the
-pixel's channels: R, G, B, W (white), D (dimmer), K (dimmer and strobe in one: dark to 7, dims to 134,
+pixel's channels: R, G, B, W (white), D (dimmer), K (dimmer and strobe in one: dark to 4, dims to 184,
 strobes to 239, then full), - (anything else). `dimmer` is the channel of one above the whole run, in the run's
 own universe unless `dimmer_universe` names another.
 """
@@ -48,7 +48,7 @@ class HungPixel:
         if self.above is not None:
             level *= (data.get(self.above[0], b"").ljust(512, b"\0"))[self.above[1]] / 255
         if "K" in self.slots:
-            level *= 1.0 if at("K") > 134 else max(at("K") - 8, 0) / 126
+            level *= 1.0 if at("K") > 184 else max(at("K") - 5, 0) / 179
         white = at("W")
         return [min(255, round((at(letter) + white) * level)) for letter in "RGB"]
 

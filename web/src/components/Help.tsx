@@ -32,7 +32,7 @@ export function Help() {
           From nothing to light
         </Box>
         <Box component="ol" sx={{ pl: 2.5, mt: 0, color: ink.soft, "& li": { mb: 0.5 } }}>
-          <li>Rig: type what hangs there into the line at the foot, for example 16 x RGB lamp.</li>
+          <li>Rig: type what hangs there into the line at the foot, for example 21 x RGB lamp.</li>
           <li>Patch: add an output and look whether the node is heard.</li>
           <li>Matrices: weave the cells in the order they are wired.</li>
           <li>Looks: add a line, choose a colour, switch it on. The live strip shows what is really sent.</li>

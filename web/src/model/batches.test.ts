@@ -21,8 +21,10 @@ test("the line begins with what they have", () => {
 
 test("numbers are read with their step", () => {
   expect(changeOf("number", "401", show, 3)).toEqual({ do: "number", first: 401, step: 1 });
-  expect(changeOf("number", " 401 /2 ", show, 3)).toEqual({ do: "number", first: 401, step: 2 });
-  expect(changeOf("number", "from 401", show, 3)).toBe("Type the first number, such as 301.");
+  expect(changeOf("number", " 401 every 2nd ", show, 3)).toEqual({ do: "number", first: 401, step: 2 });
+  expect(changeOf("number", "from 401", show, 3)).toBe(
+    "Type the first number, such as 401, or 401 every 2nd.",
+  );
 });
 
 test("a name is any pattern, but not nothing", () => {
@@ -40,7 +42,7 @@ test("copies say how many times, from where, and how they are called", () => {
   });
   expect(changeOf("copy", "3", show, 3)).toMatchObject({ times: 3, first: null, pattern: "" });
   expect(changeOf("copy", "Copy {n}", show, 3)).toBe("Begin with how many times, such as 2 x.");
-  expect(changeOf("copy", "1, from here", show, 3)).toBe("'from' needs a number, such as from 301.");
+  expect(changeOf("copy", "1, from here", show, 3)).toBe("'from' needs a number, such as from 401.");
   expect(changeOf("copy", "1000 x", show, 3)).toBe("2000 copies at once are the most.");
 });
 

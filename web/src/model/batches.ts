@@ -22,8 +22,8 @@ export function changeOf(
   count: number,
 ): BatchChange | string {
   if (kind === "number") {
-    const match = /^\s*(\d+)\s*(?:\/\s*(\d+))?\s*$/.exec(text);
-    if (!match) return "Type the first number, such as 301.";
+    const match = /^\s*(\d+)(?:\s+every\s+(\d+)(?:st|nd|rd|th)?)?\s*$/i.exec(text);
+    if (!match) return "Type the first number, such as 401, or 401 every 2nd.";
     return { do: "number", first: Number(match[1]), step: Number(match[2] ?? 1) };
   }
   if (kind === "name") return text.trim() ? { do: "name", pattern: text.trim() } : "Type a name.";
@@ -34,7 +34,7 @@ export function changeOf(
     const from = rest.find((part) => part.startsWith("from "));
     const pattern = rest.find((part) => part !== from) ?? "";
     const first = from ? Number(from.slice(5)) : null;
-    if (first !== null && !(first >= 1)) return "'from' needs a number, such as from 301.";
+    if (first !== null && !(first >= 1)) return "'from' needs a number, such as from 401.";
     if (Number(many[1]) * count > 2000) return "2000 copies at once are the most.";
     return { do: "copy", times: Math.max(1, Number(many[1])), first, pattern, new_ids: [] };
   }

@@ -10,7 +10,7 @@ test("universes are read in the order they are typed and said again", () => {
 });
 
 test("the ports of a node are the universes our outputs send to them", () => {
-  const node = { ip: "10.0.0.5", name: "Quay", outputs: [6, 7, 40], by_sacn: false, style: 0 } as HeardNode;
+  const node = { ip: "192.0.2.5", name: "Quay", outputs: [6, 7, 40], by_sacn: false, style: 0 } as HeardNode;
   const output = {
     on: true,
     protocol: "artnet",

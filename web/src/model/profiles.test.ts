@@ -31,15 +31,15 @@ test("its channels are told as one number or a span", () => {
 });
 
 test("a block's channels are numbered within the mode", () => {
-  // Base 20, animation 15, pixels of 4 x 7: at 1, 21 and 36 (check values, no published source).
+  // Base 22, halo 9, a ring of 4 x 12: at 1, 23 and 32 (common practice, no published source).
   const block = (shared: number, cells: number, each: number) => ({
     shared: Array(shared),
     cell_count: cells,
     cell_channels: Array(each),
   });
-  const blocks = [block(20, 0, 0), block(15, 0, 0), block(0, 7, 4), block(2, 1, 3)];
-  expect(blocks.map((_, n) => firstNumbers(blocks, n).shared)).toEqual([1, 21, 36, 64]);
-  expect(firstNumbers(blocks, 3).cells).toBe(66);
+  const blocks = [block(22, 0, 0), block(9, 0, 0), block(0, 12, 4), block(2, 1, 3)];
+  expect(blocks.map((_, n) => firstNumbers(blocks, n).shared)).toEqual([1, 23, 32, 80]);
+  expect(firstNumbers(blocks, 3).cells).toBe(82);
 });
 
 test("a name that is taken gets a number, whatever its letters", () => {

@@ -23,18 +23,18 @@ describe("speeds", () => {
 
 describe("colours", () => {
   it("reads hex and numbers", () => {
-    expect(readColour("#ff8f36")).toEqual([255, 143, 54]);
-    expect(readColour("255 143 54")).toEqual([255, 143, 54]);
+    expect(readColour("#cc5b12")).toEqual([204, 91, 18]);
+    expect(readColour("204 91 18")).toEqual([204, 91, 18]);
     expect(readColour("256 0 0")).toBeNull();
     expect(readColour("red")).toBeNull();
   });
 
-  // Source: Python's colorsys for 255,143,54 and (210, 0.5, 0.8) -> 102,153,204.
+  // Source: Python's colorsys for 204,91,18 and (210, 0.5, 0.8) -> 102,153,204.
   it("agrees with colorsys", () => {
-    const [h, s, v] = toHsv([255, 143, 54]);
-    expect(h).toBeCloseTo(26.567, 3);
-    expect(s).toBeCloseTo(0.78824, 5);
-    expect(v).toBe(1);
+    const [h, s, v] = toHsv([204, 91, 18]);
+    expect(h).toBeCloseTo(23.548, 3);
+    expect(s).toBeCloseTo(0.91176, 5);
+    expect(v).toBeCloseTo(0.8, 5);
     expect(fromHsv(210, 0.5, 0.8)).toEqual([102, 153, 204]);
   });
 

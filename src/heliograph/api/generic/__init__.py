@@ -1,4 +1,8 @@
-"""The library every new show begins with: generic profiles, invented by us after what is common in the trade."""
+"""The library every new show begins with: generic profiles, made up by us.
+
+Each layout follows from plain reasons: the order of the emitters, 8 or 16 bit, the dimmer first, last or none, a number
+of cells. None is a property of one make; what hangs in the room has a manual.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +14,7 @@ from heliograph.api.generic.lasers import LASERS
 from heliograph.api.generic.parts import Data
 from heliograph.api.generic.pixels import PIXELS
 
-ORIGIN = "Heliograph's own library, after common practice"
+ORIGIN = "made up for this library"
 
 
 def generic_profiles() -> list[tuple[str, Data]]:

@@ -7,24 +7,17 @@ from heliograph.api.generic.parts import COLOURS, GOBOS, SHUTTER, Data, block, l
 DIMMER_16 = named("Dimmer +Dimmer")
 WASH_FINE = [*turning(), *DIMMER_16, SHUTTER, *named("Zoom=128 Control1")]
 WASH = [*named("Pan=128 Tilt=128 Dimmer"), SHUTTER, *named("Zoom=128 Control1")]
-RING: Data = {"kind": "ring", "centre": True}
+RING: Data = {"kind": "ring"}
 
 
-def ring_mode(pixels: int) -> Data:
-    """Base 20, animation 15, then the pixels of 4 (check values of the trade, no published source)."""
-    base = [
-        *turning(),
-        *DIMMER_16,
-        SHUTTER,
-        *letters("RGBW"),
-        *named("CTO Zoom=128 +Zoom Control1 Control2 Control3 PixelMode LEDFrequency Fans=64"),
-    ]
-    animation = named("Effects1 Effects1Rate Effects2 Effects2Rate Effects3 Effects3Rate Effects4 Effects4Rate")
-    animation += named("ColorMacro1 ColorMacro1Rate Control4 Control5 Control6 Control7 Control8")
+def ring_mode(pixels: int, fine: bool) -> Data:
+    """What moves first, then light, then its pixels in a ring; the coarse mode leaves all fine channels out."""
+    moves = turning() if fine else named("Pan=128 Tilt=128")
+    light = [*(DIMMER_16 if fine else letters("D")), SHUTTER]
+    lens = named("Zoom=128 +Zoom Iris" if fine else "Zoom=128")
     return mode(
-        f"Base, animation, {pixels} pixels",
-        block("Base", base),
-        block("Animation", animation),
+        f"{pixels} pixels, {'16' if fine else '8'} bit",
+        block("Base", [*moves, *light, *lens, *named("Control1")]),
         block("Pixels", [], pixels, letters("RGBW"), layout=RING, hides=True),
     )
 
@@ -87,9 +80,7 @@ HEADS: tuple[Data, ...] = (
             ),
         ),
     ),
-    profile("Wash head with 7 pixels", "head", ring_mode(7)),
-    profile("Wash head with 19 pixels", "head", ring_mode(19)),
-    profile("Wash head with 37 pixels", "head", ring_mode(37)),
+    *(profile(f"Ring head with {n} pixels", "head", ring_mode(n, False), ring_mode(n, True)) for n in (8, 12, 20)),
     profile(
         "Moving bar",
         "head",

@@ -16,12 +16,8 @@ from heliograph.api.generic.parts import (
 )
 
 WARM_COOL: list[Data] = [{"attribute": "ColorAdd_WW", "kelvin": 3200}, {"attribute": "ColorAdd_CW", "kelvin": 6500}]
-HUE_SEGMENT: list[Data] = [
-    {"attribute": "Dimmer"},
-    {"attribute": "CTC", "home": 128, "physical": [2500, 8000]},
-    *named("HSB_Saturation HSB_Hue"),
-]
-"""Intensity, temperature, saturation, hue (check values of the trade, no published source)."""
+HUE: list[Data] = [*named("HSB_Hue HSB_Saturation"), {"attribute": "Dimmer"}]
+"""Hue, saturation, then how bright: the colour before its dimmer."""
 
 STORED: list[Data] = [span(0, 0, "default", "as stored in the lamp"), span(1, 255, "dim", "dark to full")]
 
@@ -71,9 +67,9 @@ LAMPS: tuple[Data, ...] = (
     profile(
         "Hue lamp",
         "lamp",
-        lamp_mode("Intensity, temperature, saturation, hue", [], HUE_SEGMENT),
-        mode("2 segments", block("Segments", [], 2, HUE_SEGMENT)),
-        notes="Driven by hue instead of emitters; the temperature stays at its home value or by hand.",
+        lamp_mode("Hue, saturation, dimmer", [], HUE),
+        mode("3 cells of hue, saturation, dimmer", block("Cells", [], 3, HUE)),
+        notes="Driven by hue instead of emitters.",
     ),
     profile(
         "Lamp with a stored default",

@@ -1,10 +1,10 @@
-"""Strips, strings, boards, rings and bars of many cells."""
+"""Strips, boards, rings and bars of many cells."""
 
 from __future__ import annotations
 
-from heliograph.api.generic.parts import STROBE_DIMMER, Data, block, letters, mode, named, profile, wide
+from heliograph.api.generic.parts import STROBE_DIMMER, Data, block, letters, mode, profile, wide
 
-STRIP_PIXELS = (16, 25, 30, 32, 50, 60, 64, 72, 100, 144, 150, 170)
+STRIP_PIXELS = (16, 25, 30, 32, 50, 60, 64, 72, 100, 128, 144, 150, 170)
 LONG_STRIP_PIXELS = (200, 288, 300, 340, 510, 600, 1000)
 RGBW_STRIP_PIXELS = (16, 30, 60, 72, 120, 128)
 BAR_CELLS = (4, 6, 8, 10, 12, 16)
@@ -28,14 +28,9 @@ def grid_mode(columns: int, rows: int, order: str = "RGB") -> Data:
     return mode(name, block("Pixels", [], count, letters(order), runs_on=count * len(order) > 512, layout=layout))
 
 
-def tube_mode() -> Data:
-    """16 pixels of 8 channels, of which only 5 to 7 are RGB (check values of the trade, no published source)."""
-    pixel: list[Data] = [
-        *named("Dimmer +Dimmer ColorMacro1 ColorMacro1Rate"),
-        *letters("RGB"),
-        {"attribute": "Shutter1", "home": 255},
-    ]
-    return mode("16 pixels of 8 channels", block("Pixels", [], 16, pixel))
+def tube_mode(pixels: int) -> Data:
+    """Pixels of RGB and white, each with a strobe of its own after its colours."""
+    return mode(f"{pixels} RGBW, a strobe each", block("Pixels", [], pixels, letters("RGBWS")))
 
 
 PIXELS: tuple[Data, ...] = (
@@ -54,7 +49,6 @@ PIXELS: tuple[Data, ...] = (
         "strip",
         *(mode(f"{n} RGB, 16 bit", block("Pixels", [], n, wide("RGB"))) for n in (25, 50, 85)),
     ),
-    profile("RGB pixel string", "strip", *(strip_mode(n, n > 170) for n in (25, 50, 100, 128, 200))),
     profile("Pixel curtain", "other", grid_mode(10, 10), grid_mode(20, 20), grid_mode(30, 15)),
     profile(
         "Pixel board", "other", grid_mode(8, 8), grid_mode(16, 16), grid_mode(8, 8, "GRB"), grid_mode(8, 8, "RGBW")
@@ -77,14 +71,15 @@ PIXELS: tuple[Data, ...] = (
         mode("8 x dimmer and strobe in one, RGB", block("Cells", [], 8, [STROBE_DIMMER, *letters("RGB")])),
     ),
     profile("White cell bar", "bar", *(strip_mode(n, False, "W") for n in (5, 8, 10, 16))),
-    profile("Pixel tube", "bar", tube_mode(), strip_mode(16), strip_mode(32, False, "RGBW")),
+    profile("Pixel tube", "bar", tube_mode(24), tube_mode(48), strip_mode(20), strip_mode(40, False, "RGBW")),
     profile(
         "Strobe with plates",
         "bar",
         mode(
-            "12 plates, 12 line cells",
-            block("Plates", letters("DS"), 12, letters("RGB")),
-            block("Line", letters("D"), 12, letters("W")),
+            "9 plates, 18 line cells",
+            block("Plates", [], 9, letters("RGB")),
+            block("Line", [], 18, letters("W")),
+            block("Both", letters("DS")),
         ),
     ),
 )

@@ -87,7 +87,7 @@ class OutputView(BaseModel):
 
 
 class OwnerView(BaseModel):
-    """Who owns a channel: `written` "301:5" or "301:0" for the shared part, `label` its emitter or attribute."""
+    """Who owns a channel: `written` "405:5" or "405:0" for the shared part, `label` its emitter or attribute."""
 
     channel: int
     fixture: int

@@ -119,7 +119,7 @@ export function NewOutput({ show, onDone }: { show: WholeShow; onDone: () => voi
         {field("out-count", "how many", count, setCount, 56)}
         {field("out-number", "on the wire from", number, setNumber, 84, String(ownNumber))}
         {kind.mode === "unicast" &&
-          field("out-to", "to (address or name)", destination, setDestination, 118, "10.0.0.20")}
+          field("out-to", "to (address or name)", destination, setDestination, 118, "192.0.2.17")}
       </Box>
       <CardSelect value={card} onChange={setCard} />
       <Cap>

@@ -73,7 +73,7 @@ export function AddLine({ show }: { show: WholeShow }) {
         label="Add"
         does={good ? `Add ${plan.count}` : "Add"}
         field={field}
-        placeholder="16 x RGB lamp, from 1, Lamp {n}"
+        placeholder="21 x RGB lamp, from 201, Lamp {n}"
         value={text}
         disabled={!text.trim() || busy || Boolean(plan?.problem)}
         onChange={setText}

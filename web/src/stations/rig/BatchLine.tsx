@@ -14,7 +14,7 @@ import { ChangeList } from "./ChangeList";
 export type { BatchKind } from "../../model/batches";
 
 const WORDS: Record<BatchKind, { title: string; hint: string; done: string }> = {
-  number: { title: "Renumber", hint: "first number, or 301 /2 for every second", done: "renumbered" },
+  number: { title: "Renumber", hint: "first number, or 401 every 2nd", done: "renumbered" },
   name: {
     title: "Rename",
     hint: "Tower {n}; {number} and {name} stand for what it has now",

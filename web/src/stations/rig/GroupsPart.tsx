@@ -129,7 +129,7 @@ function GroupEditor({ group, onGone }: { group: GroupView; onGone: () => void }
       <Typed
         label={group.rule ? "Rule of the group" : "Members of the group"}
         value={group.rule}
-        placeholder="301-308, Tower & odd, all strips"
+        placeholder="401-414, Tower & odd, all strips"
         onCommit={(selection) => patch({ selection })}
       />
       <span />

@@ -45,7 +45,7 @@ export function SelectLine({ show }: { show: WholeShow }) {
         aria-label="Select by typing"
         autoComplete="off"
         spellCheck={false}
-        placeholder="301-308 /2, Tower & odd, all strips : red"
+        placeholder="401-414 every 2nd, Tower & odd, all strips : red"
         value={text}
         onChange={(event: React.ChangeEvent<HTMLInputElement>) => void look(event.target.value)}
         onKeyDown={(event: React.KeyboardEvent) => {
