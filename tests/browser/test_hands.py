@@ -134,10 +134,10 @@ def test_the_theme_is_kept(app: RunningApp, show: str, browse: Browse) -> None:
     page = browse(app.address)
     page.open("rig")
     page.click("Night")
-    page.button("Chart")
+    page.button("Light")
     page.open("check")
-    page.button("Chart")
-    assert page.driver.execute_script("return document.documentElement.dataset.theme") == "chart"
+    page.button("Light")
+    assert page.driver.execute_script("return document.documentElement.dataset.theme") == "light"
 
 
 def test_another_host_types_its_pass_code(own_app: Callable[..., RunningApp], browse: Browse) -> None:

@@ -131,7 +131,7 @@ export function Header() {
         </Tooltip>
         <Access />
         <Button variant="text" onClick={toggleTheme} aria-label={`Theme ${theme}: change it`}>
-          {theme === "night" ? "Night" : "Chart"}
+          {theme === "night" ? "Night" : "Light"}
         </Button>
         <Button variant="text" onClick={() => useView.setState({ help: true })}>
           Help <KeyCap>?</KeyCap>

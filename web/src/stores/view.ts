@@ -30,7 +30,7 @@ interface View {
 const THEME = "heliograph.theme";
 
 export const useView = create<View>(() => ({
-  theme: localStorage.getItem(THEME) === "chart" ? "chart" : "night",
+  theme: (localStorage.getItem(THEME) ?? "night") === "night" ? "night" : "light",
   help: false,
   fixtures: [],
   parts: [],
@@ -47,7 +47,7 @@ export const chooseFixtures = (fixtures: string[]): void =>
 
 export function toggleTheme(): void {
   useView.setState(({ theme }) => {
-    const next: ThemeName = theme === "night" ? "chart" : "night";
+    const next: ThemeName = theme === "night" ? "light" : "night";
     localStorage.setItem(THEME, next);
     return { theme: next };
   });

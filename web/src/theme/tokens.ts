@@ -1,5 +1,5 @@
 /** Colours of the two themes. Screens use the names through `ink`, never the values. */
-export type ThemeName = "night" | "chart";
+export type ThemeName = "night" | "light";
 
 const night = {
   ground: "#0b1113",
@@ -20,7 +20,7 @@ const night = {
   lamp: "#05090a",
 };
 
-const chart: typeof night = {
+const light: typeof night = {
   ground: "#f3efe4",
   panel: "#faf7ee",
   row: "#f0ebdd",
@@ -39,7 +39,7 @@ const chart: typeof night = {
   lamp: "#05090a",
 };
 
-export const themes = { night, chart };
+export const themes = { night, light };
 export type Ink = keyof typeof night;
 
 /** CSS variables by name: `ink.brass` is `var(--brass)`. */
@@ -53,5 +53,5 @@ export const sans = '"Atkinson Hyperlegible Next Variable", sans-serif';
 
 /** The value of a colour in the theme that is on, for canvases. */
 export function inkNow(name: Ink): string {
-  return themes[document.documentElement.dataset.theme === "chart" ? "chart" : "night"][name];
+  return themes[document.documentElement.dataset.theme === "light" ? "light" : "night"][name];
 }

@@ -15,7 +15,7 @@ export function FaultList() {
   const findings = useFindings(data?.show.revision ?? 0);
   useEffect(() => {
     const before = useView.getState().theme;
-    useView.setState({ theme: "chart" });
+    useView.setState({ theme: "light" });
     return () => useView.setState({ theme: before });
   }, []);
   if (!data) return <Loading error={error} />;

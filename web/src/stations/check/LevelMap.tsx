@@ -212,7 +212,7 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
               </Button>
             ))}
           </Box>
-          <Scroll sx={{ px: 2 }}>
+          <Scroll sx={{ pl: 1.5 }}>
             <canvas
               data-live
               ref={canvas}
