@@ -75,15 +75,15 @@ def test_twenty_one_rgb_lamps(app: RunningApp, show: str) -> None:
 
 
 def test_seven_bars_of_nine_cells(app: RunningApp, show: str) -> None:
-    hang(app, 7, "from 301, at U6.21", block(9, R, G, B, A))
+    hang(app, 7, "from 421, at U6.21", block(9, R, G, B, A))
     assert starts(app) == [f"U6.{c}" for c in (21, 57, 93, 129, 165, 201, 237)]
     assert {one["footprint"] for one in fixtures(app)} == {36}
     assert fixtures(app)[-1]["end"] == "U6.272"
     found = owners(app, 6, 252)
-    cells = [channel for channel, said in found.items() if said.split()[0] in {f"301:{n}" for n in (2, 3, 4, 5)}]
+    cells = [channel for channel, said in found.items() if said.split()[0] in {f"421:{n}" for n in (2, 3, 4, 5)}]
     assert (min(cells), max(cells), len(cells)) == (25, 40, 16)
-    assert [channel for channel, said in found.items() if said.startswith("301:7 ")] == [45, 46, 47, 48]
-    hang(app, 7, "from 308, at U6.273", block(9, R, G, B, A))  # 240 are left: six more, and one beyond
+    assert [channel for channel, said in found.items() if said.startswith("421:7 ")] == [45, 46, 47, 48]
+    hang(app, 7, "from 428, at U6.273", block(9, R, G, B, A))  # 240 are left: six more, and one beyond
     assert [one["end"] for one in fixtures(app)[-2:]] == ["U6.488", "U7.36"]
 
 
