@@ -35,8 +35,8 @@ def edits(api: ApiClient) -> list[tuple[str, str, dict[str, Any] | None]]:
     return [
         ("POST", "/api/fixtures", {"text": "16 x RGBW lamp, from 1, Lamp {n}, at U1.1", "ids": lamps}),
         ("POST", "/api/fixtures/colour", {"ids": lamps[:4], "extra": "match", "response": "gamma 2.2"}),
-        ("POST", "/api/groups", {"id": group, "name": "Front", "selection": "1-8 /2"}),
-        ("PATCH", f"/api/groups/{group}", {"name": "Odd", "selection": "1-15 /2"}),
+        ("POST", "/api/groups", {"id": group, "name": "Front", "selection": "1-8 every 2nd"}),
+        ("PATCH", f"/api/groups/{group}", {"name": "Odd", "selection": "1-15 every 2nd"}),
         ("POST", "/api/fixtures/delete", {"ids": lamps[14:15]}),
         ("POST", "/api/ramps", {"id": ramp, "name": "dusk", "stops": [[0, 6, 18, 46], [1, 255, 206, 128]]}),
         ("PATCH", f"/api/ramps/{ramp}", {"stops": [[0.5, 1, 2, 3]]}),
