@@ -15,7 +15,7 @@ import av
 import numpy as np
 
 from bench.effects import UNIVERSES, compiled, frame_ms, median_ms
-from bench.engine_run import PIXELS, layer
+from bench.engine_run import PIXELS, line
 from bench.report import Report
 from heliograph.engine.clips import frames_path
 from heliograph.media.decode import decode_to
@@ -60,7 +60,7 @@ def run(report: Report) -> None:
             begun = time.perf_counter()
             decode_to(source, frames_path(folder, "c", UNIVERSES, PIXELS, "fill-0-none"), UNIVERSES, PIXELS, _always)
             decoding = (time.perf_counter() - begun) / FRAMES * 1e3
-            one = layer("a", "", paints="clip", clip="c", speed={"value": 1, "unit": "times"}, loop_s=2.0)
+            one = line("a", "", paints="clip", clip="c", speed={"value": 1, "unit": "times"}, loop_s=2.0)
             more = {"clip:c": {"id": "c", "content": "c", "suffix": ".mp4"}}
             show = compiled([one], folder, **more)
             assert show.looks["L"][0].clip is not None

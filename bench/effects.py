@@ -12,9 +12,9 @@ from typing import Any
 
 import numpy as np
 
-from bench.engine_run import PIXELS, layer, show_sections
+from bench.engine_run import PIXELS, line, show_sections
 from bench.report import Report
-from heliograph.core.layer import BLENDS
+from heliograph.core.line import BLENDS
 from heliograph.core.playback import PlaybackState, advance
 from heliograph.effects import EFFECTS
 from heliograph.engine.compiled import CompiledShow, compile_show
@@ -39,16 +39,16 @@ def memory_pass_ms(cells: int) -> float:
     return median_ms(lambda _turn: np.multiply(pixels, other, out=other))
 
 
-def compiled(layers: list[dict[str, Any]], folder: Path = Path("/nonexistent"), **more: Any) -> CompiledShow:
+def compiled(lines: list[dict[str, Any]], folder: Path = Path("/nonexistent"), **more: Any) -> CompiledShow:
     sections = {**show_sections(UNIVERSES), **more}
-    sections["look:L"] = {"id": "L", "name": "L", "layers": layers}
+    sections["look:L"] = {"id": "L", "name": "L", "lines": lines}
     return compile_show(sections, folder)
 
 
 def frame_ms(show: CompiledShow, emit: bool = False) -> float:
     """Painting alone, or painting and making channel values."""
     renderer = Renderer()
-    state = advance(PlaybackState().started("L", 0), show.layers, 0)
+    state = advance(PlaybackState().started("L", 0), show.lines, 0)
     once = renderer.render if emit else renderer.paint
     once(show, state, 0)
     return median_ms(lambda turn: once(show, state, turn * NS // 44))
@@ -58,10 +58,10 @@ def run(report: Report) -> None:
     cells = UNIVERSES * PIXELS
     limit = memory_pass_ms(cells)
     for name in EFFECTS:
-        report.row(f"{name}: painting", frame_ms(compiled([layer("a", name)])), "ms", limit, "memory pass")
-    ground = layer("g", "Flat")
+        report.row(f"{name}: painting", frame_ms(compiled([line("a", name)])), "ms", limit, "memory pass")
+    ground = line("g", "Flat")
     for blend in BLENDS:
-        show = compiled([ground, layer("a", "Grade", blend=blend, opacity=0.7)])
+        show = compiled([ground, line("a", "Grade", blend=blend, opacity=0.7)])
         report.row(f"Flat and Grade, {blend}: painting", frame_ms(show), "ms", limit, "memory pass")
     for name, channels, fixture in (
         ("RGB, as is", "RGB", {}),

@@ -24,7 +24,7 @@ PIXELS = 170
 SINK, CARD = "127.0.95.2", "127.0.95.1"
 
 
-def layer(key: str, effect: str, **fields: Any) -> dict[str, Any]:
+def line(key: str, effect: str, **fields: Any) -> dict[str, Any]:
     base = {
         "id": key,
         "paints": "effect",
@@ -32,7 +32,6 @@ def layer(key: str, effect: str, **fields: Any) -> dict[str, Any]:
         "effect": effect,
         "ramp": [[0, 6, 18, 46], [1, 255, 206, 128]],
         "speed": {"value": 4, "unit": "s"},
-        "direction": "forward",
         "opacity": 1.0,
         "blend": "over",
         "params": {},
@@ -41,7 +40,7 @@ def layer(key: str, effect: str, **fields: Any) -> dict[str, Any]:
 
 
 def show_sections(universes: int) -> dict[str, Any]:
-    """`universes` x 170 RGB pixels on one matrix, a look of three layers, one Art-Net output."""
+    """`universes` x 170 RGB pixels on one matrix, a look of three lines, one Art-Net output."""
     cell = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]
     mode = {"name": "170", "blocks": [{"name": "b", "cell_count": PIXELS, "cell_channels": cell}]}
     fixtures = [
@@ -50,10 +49,10 @@ def show_sections(universes: int) -> dict[str, Any]:
     ]
     keys = [CellKey(f"f{n}", str(c + 1)) for n in range(universes) for c in range(PIXELS)]
     placed = pack(place(keys, Weave(universes, PIXELS, "top left", "columns", True)))
-    layers = [
-        layer("a", "Flat"),
-        layer("b", "Relay", params={"order": "column", "width": max(2, universes // 8), "overlap": 50}),
-        layer("c", "Relay", params={"order": "row", "width": 9, "overlap": 50}, blend="add", opacity=0.5),
+    lines = [
+        line("a", "Flat"),
+        line("b", "Relay", params={"order": "column", "width": max(2, universes // 8), "overlap": 50}),
+        line("c", "Relay", params={"order": "row", "width": 9, "overlap": 50}, blend="add", opacity=0.5),
     ]
     output = {
         "id": "o",
@@ -71,7 +70,7 @@ def show_sections(universes: int) -> dict[str, Any]:
     return {
         "rig": {"modes": {"m": {"mode": mode, "guarded": False}}, "fixtures": fixtures},
         "matrix:M": {"id": "M", "name": "M", "width": universes, "height": PIXELS, "placements": placed},
-        "look:L": {"id": "L", "name": "L", "layers": layers},
+        "look:L": {"id": "L", "name": "L", "lines": lines},
         "outputs": {"outputs": [output]},
     }
 

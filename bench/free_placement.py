@@ -37,7 +37,7 @@ def with_free_cells(sections: dict[str, Any], share: float) -> dict[str, Any]:
 
 def frame_ms(show: CompiledShow) -> list[float]:
     """Milliseconds of rendering each of some frames, the first ones left out."""
-    state = advance(PlaybackState().started("L", 0), show.layers, 0)
+    state = advance(PlaybackState().started("L", 0), show.lines, 0)
     renderer = Renderer()
     times = []
     for n in range(FRAMES + 5):

@@ -63,14 +63,14 @@ def run(report: Report) -> None:
             weave = {"selection": "all", "width": COLUMNS, "height": ROWS, "snake": 1}
             body = {"id": matrix, "name": "Facade", "width": COLUMNS, "height": ROWS, "weave": weave}
             api.call("POST", "/api/matrices", body)
-            layer = {
+            line = {
                 "id": str(uuid4()),
                 "paints": "effect",
                 "effect": "Mist",
                 "matrix": matrix,
                 "ramp": [[0, 0, 0, 0], [1, 255, 200, 90]],
             }
-            api.call("POST", "/api/looks", {"id": look, "name": "Fog", "layers": [layer]})
+            api.call("POST", "/api/looks", {"id": look, "name": "Fog", "lines": [line]})
             start(app, look)
             driver.get(f"{app.address}/matrices")
             time.sleep(6)

@@ -49,7 +49,7 @@ def _big_show(app: RunningApp) -> None:
     )
     relay: dict[str, Any] = {"id": str(uuid4()), "paints": "effect", "effect": "Relay", "matrix": matrix}
     relay |= {"params": {"order": "column", "width": 60, "overlap": 100}, "ramp": [[0, 6, 18, 46], [1, 255, 206, 128]]}
-    api.call("POST", "/api/looks", {"id": look, "name": "Tide", "layers": [relay]})
+    api.call("POST", "/api/looks", {"id": look, "name": "Tide", "lines": [relay]})
     universes = max(u for f in api.call("GET", "/api/show")["fixtures"] for u, _, _ in f["spans"])
     output = {"id": str(uuid4()), "name": "All", "protocol": "sacn", "mode": "unicast", "destination": "127.0.100.2"}
     api.call("POST", "/api/outputs", {**output, "card": app.card, "count": universes, "first_number": 1})

@@ -18,7 +18,7 @@ SHARE_LIMIT = 0.5
 
 
 def memory_pass_ms(universes: int) -> float:
-    """The limit for rendering: reading and writing each layer's float pixels once (numpy, same sizes)."""
+    """The limit for rendering: reading and writing each line's float pixels once (numpy, same sizes)."""
     pixels = np.ones((universes * PIXELS, 3), dtype=np.float32)
     other = np.ones_like(pixels)
     times = []
@@ -56,8 +56,8 @@ def run(report: Report) -> None:
                 bare.start()
                 found = measure(engine, SECONDS)
                 bare.join()
-        where = f"{universes} universes, 3 layers"
-        report.row(f"{where}: render", found["render_ms"], "ms", limit_render, "memory pass of 3 layers")
+        where = f"{universes} universes, 3 lines"
+        report.row(f"{where}: render", found["render_ms"], "ms", limit_render, "memory pass of 3 lines")
         report.row(f"{where}: send and publish", found["send_ms"], "ms", limit_send, "one plain sendmmsg")
         report.row(f"{where}: frames a second", found["frames_per_s"], "Hz", 44.0, "DMX512's own limit")
         report.row(f"{where}: share of a core", found["processor_share"], "", SHARE_LIMIT, "half a core", holds=True)

@@ -119,8 +119,8 @@ def test_a_look_in_use_keeps_its_matrix(app: RunningApp, show: str) -> None:
     api = app.api()
     matrix, look = str(uuid4()), str(uuid4())
     api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 2, "height": 2})
-    layer = {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": matrix}
-    api.call("POST", "/api/looks", {"id": look, "name": "Dusk", "layers": [layer]})
+    line = {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": matrix}
+    api.call("POST", "/api/looks", {"id": look, "name": "Dusk", "lines": [line]})
     _, told = refused(app, "DELETE", f"/api/matrices/{matrix}", {})
     assert told["what"] == "Dusk paints on this matrix."
     for changes, says in (
@@ -131,5 +131,5 @@ def test_a_look_in_use_keeps_its_matrix(app: RunningApp, show: str) -> None:
         ({"ramp": [[1, 0, 0, 0], [0, 0, 0, 0]]}, "in order of their places"),
         ({"speed": {"value": 0, "unit": "s"}}, "outside 0.02"),
     ):
-        _, told = refused(app, "PATCH", f"/api/looks/{look}/layers/{layer['id']}", changes)
+        _, told = refused(app, "PATCH", f"/api/looks/{look}/lines/{line['id']}", changes)
         assert says in told["what"]

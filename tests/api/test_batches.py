@@ -90,37 +90,37 @@ def test_copies_come_to_free_places(app: RunningApp, show: str) -> None:
 
 def blocks(app: RunningApp, number: int) -> list[tuple[str, str]]:
     one = next(one for one in fixtures(app) if one["number"] == number)
-    return [(block["state"], block["address"]) for block in one["blocks"]]
+    return [(block["lies"], block["address"]) for block in one["blocks"]]
 
 
 def test_three_blocks_in_two_universes(app: RunningApp, show: str) -> None:
     """Base 22, halo 9, a ring of 12 x 4 (common practice, no published source)."""
     hang(app, f"{add_head(app)}, from 701, at U9.1, block Ring at U10.1", 4)
-    assert blocks(app, 701) == [("follows", "U9.1"), ("follows", "U9.23"), ("own", "U10.1")]
-    assert blocks(app, 704) == [("follows", "U9.94"), ("follows", "U9.116"), ("own", "U10.145")]
+    assert blocks(app, 701) == [("first", "U9.1"), ("after Base", "U9.23"), ("U10.1", "U10.1")]
+    assert blocks(app, 704) == [("first", "U9.94"), ("after Base", "U9.116"), ("U10.145", "U10.145")]
     heads = fixtures(app)
     assert [one["end"] for one in heads] == ["U9.31", "U9.62", "U9.93", "U9.124"]
     assert heads[3]["spans"] == [[9, 94, 124], [10, 145, 192]]
 
 
-def test_a_block_is_moved_off_and_back(app: RunningApp, show: str) -> None:
+def test_a_block_goes_nowhere_and_comes_back(app: RunningApp, show: str) -> None:
     ids = hang(app, f"{add_head(app)}, from 701, at U9.1", 2)
-    assert blocks(app, 701) == [("follows", "U9.1"), ("follows", "U9.23"), ("follows", "U9.32")]
+    assert blocks(app, 701) == [("first", "U9.1"), ("after Base", "U9.23"), ("after Halo", "U9.32")]
     api = app.api()
-    api.call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 1, "state": "off"})
-    assert blocks(app, 701) == [("follows", "U9.1"), ("off", ""), ("follows", "U9.23")]
-    api.call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 2, "state": "own", "address": "U10.1"})
-    assert [blocks(app, n)[2] for n in (701, 702)] == [("own", "U10.1"), ("own", "U10.49")]
+    api.call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 1, "lies": ""})
+    assert blocks(app, 701) == [("first", "U9.1"), ("", ""), ("after Base", "U9.23")]
+    api.call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 2, "lies": "U10.1"})
+    assert [blocks(app, n)[2] for n in (701, 702)] == [("U10.1", "U10.1"), ("U10.49", "U10.49")]
     for block in (0, 2):
-        body = {"ids": ids, "block": block, "state": "off"}
+        body = {"ids": ids, "block": block, "lies": ""}
         if block == 0:
             api.call("POST", "/api/fixtures/blocks", body)
         else:
-            with pytest.raises(HeliographError, match="All blocks would be off"):
+            with pytest.raises(HeliographError, match="Every block would be nowhere"):
                 api.call("POST", "/api/fixtures/blocks", body)
     for _ in range(3):
         api.call("POST", "/api/undo")
-    assert blocks(app, 702) == [("follows", "U9.80"), ("follows", "U9.102"), ("follows", "U9.111")]
+    assert blocks(app, 702) == [("first", "U9.80"), ("after Base", "U9.102"), ("after Halo", "U9.111")]
 
 
 @pytest.mark.parametrize(
@@ -178,7 +178,23 @@ def test_a_mode_change_shows_the_blocks_as_it_will_store_them(app: RunningApp, s
     profiles = {one["name"]: one for one in app.api().call("GET", "/api/show")["profiles"]}
     large = profiles[name]
     [planned] = batch(app, ids, do="mode", profile=large["id"], mode=large["modes"][0]["name"])
-    assert (planned["end"], blocks(app, 701)[2]) == ("U9.31", ("own", "U10.101"))
+    assert (planned["end"], blocks(app, 701)[2]) == ("U9.31", ("U10.101", "U10.101"))
     lamp = profiles["RGB lamp"]
     [planned] = batch(app, ids, do="mode", profile=lamp["id"], mode="RGB")
-    assert (planned["end"], blocks(app, 701)) == ("U9.3", [("follows", "U9.1")])
+    assert (planned["end"], blocks(app, 701)) == ("U9.3", [("first", "U9.1")])
+
+
+def test_the_address_of_the_first_block_is_the_fixtures_and_words_say_what_is_wrong(app: RunningApp, show: str) -> None:
+    ids = hang(app, f"{add_head(app)}, from 701, at U9.1, without Halo", 2)
+    assert blocks(app, 702) == [("first", "U9.71"), ("", ""), ("after Base", "U9.93")]
+    api = app.api()
+    api.call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 0, "lies": "U4.3"})
+    assert [blocks(app, n)[0][1] for n in (701, 702)] == ["U4.3", "U4.73"]
+    api.call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 1, "lies": "after Base"})
+    assert blocks(app, 701)[1:] == [("after Base", "U4.25"), ("after Halo", "U4.34")]
+    for lies, says in (("after Ring", "Write 'after Base'"), ("U4.900", "channels 1 to 512"), ("off", "'off'")):
+        with pytest.raises(HeliographError, match=says):
+            api.call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 1, "lies": lies})
+    mode = {"name": "x", "blocks": [{"name": "b", "shared": [{"attribute": "Pan"}], "lies": "U3.1"}]}
+    with pytest.raises(HeliographError, match="addresses are the fixtures'"):
+        api.call("POST", "/api/profiles", {"id": str(uuid4()), "maker": "Own", "name": "N", "modes": [mode]})

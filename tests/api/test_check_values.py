@@ -148,7 +148,7 @@ def test_blocks_that_follow_one_another_and_one_that_is_off(app: RunningApp, sho
     (one,) = fixtures(app)
     assert [b["address"] for b in one["blocks"]] == ["U9.1", "U9.23", "U9.32"]
     assert (one["footprint"], one["blocks"][2]["cells"] * 4, one["end"]) == (79, 48, "U9.79")
-    app.api().call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 1, "state": "off"})
+    app.api().call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 1, "lies": ""})
     (one,) = fixtures(app)
     assert (one["blocks"][2]["address"], one["end"]) == ("U9.23", "U9.70")
 
@@ -272,15 +272,15 @@ def test_halfway_between_two_colours(app: RunningApp, show: str) -> None:
     at_rest(app)
 
 
-def painted(app: RunningApp, width: int, effect: str, ramp: list[list[float]], **layer: Any) -> None:
+def painted(app: RunningApp, width: int, effect: str, ramp: list[list[float]], **line: Any) -> None:
     """Paints all cells, as one row, by a look that is on and stands still."""
     api = app.api()
-    ids = {name: str(uuid4()) for name in ("matrix", "look", "layer")}
+    ids = {name: str(uuid4()) for name in ("matrix", "look", "line")}
     weave = {"selection": "all", "width": width, "height": 1}
     matrix = {"id": ids["matrix"], "name": "Row", "width": width, "height": 1, "weave": weave}
     api.call("POST", "/api/matrices", matrix)
-    one = {"id": ids["layer"], "paints": "effect", "effect": effect, "matrix": ids["matrix"], "ramp": ramp, **layer}
-    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Painted", "layers": [one]})
+    one = {"id": ids["line"], "paints": "effect", "effect": effect, "matrix": ids["matrix"], "ramp": ramp, **line}
+    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Painted", "lines": [one]})
     api.call("POST", "/api/engine", {"do": "hold_time"})
     wait_for(lambda: started(app, ids["look"]), 10, "the look did not start")
 

@@ -30,31 +30,31 @@ def whole(api: ApiClient) -> dict[str, Any]:
 
 def edits(api: ApiClient) -> list[tuple[str, str, dict[str, Any] | None]]:
     """One of everything: (method, path, body)."""
-    matrix, look, layer, output, ramp, group = (str(uuid4()) for _ in range(6))
-    lamps = ids(16)
+    matrix, look, line, output, ramp, group = (str(uuid4()) for _ in range(6))
+    lamps = ids(18)
     return [
-        ("POST", "/api/fixtures", {"text": "16 x RGBW lamp, from 1, Lamp {n}, at U1.1", "ids": lamps}),
+        ("POST", "/api/fixtures", {"text": "18 x RGBW lamp, from 1, Lamp {n}, at U1.1", "ids": lamps}),
         ("POST", "/api/fixtures/colour", {"ids": lamps[:4], "extra": "match", "response": "gamma 2.2"}),
         ("POST", "/api/groups", {"id": group, "name": "Front", "selection": "1-8 every 2nd"}),
         ("PATCH", f"/api/groups/{group}", {"name": "Odd", "selection": "1-15 every 2nd"}),
         ("POST", "/api/fixtures/delete", {"ids": lamps[14:15]}),
         ("POST", "/api/ramps", {"id": ramp, "name": "dusk", "stops": [[0, 6, 18, 46], [1, 255, 206, 128]]}),
         ("PATCH", f"/api/ramps/{ramp}", {"stops": [[0.5, 1, 2, 3]]}),
-        ("POST", "/api/matrices", {"id": matrix, "name": "Wall", "width": 4, "height": 4, "weave": WEAVE}),
-        ("POST", f"/api/matrices/{matrix}/exchange", {"a": [0, 0], "b": [3, 3]}),
+        ("POST", "/api/matrices", {"id": matrix, "name": "Wall", "width": 6, "height": 3, "weave": WEAVE}),
+        ("POST", f"/api/matrices/{matrix}/exchange", {"a": [0, 0], "b": [5, 2]}),
         ("POST", f"/api/matrices/{matrix}/lift", {"squares": [[1, 1]]}),
-        ("POST", "/api/looks", {"id": look, "name": "Dusk", "layers": []}),
+        ("POST", "/api/looks", {"id": look, "name": "Dusk", "lines": []}),
         (
             "POST",
-            f"/api/looks/{look}/layers",
-            {"id": layer, "paints": "effect", "effect": "Relay", "matrix": matrix},
+            f"/api/looks/{look}/lines",
+            {"id": line, "paints": "effect", "effect": "Relay", "matrix": matrix},
         ),
-        ("PATCH", f"/api/looks/{look}/layers/{layer}", {"opacity": 0.5, "params": {"width": 3}}),
-        ("PATCH", f"/api/looks/{look}/layers/{layer}", {"saved_ramp": ramp, "blend": "multiply", "solo": True}),
+        ("PATCH", f"/api/looks/{look}/lines/{line}", {"opacity": 0.5, "params": {"width": 3}}),
+        ("PATCH", f"/api/looks/{look}/lines/{line}", {"saved_ramp": ramp, "blend": "multiply", "solo": True}),
         (
             "POST",
-            f"/api/looks/{look}/layers",
-            {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": matrix, "above": layer},
+            f"/api/looks/{look}/lines",
+            {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": matrix, "above": line},
         ),
         ("DELETE", f"/api/ramps/{ramp}", None),
         (
@@ -140,33 +140,33 @@ def test_two_quick_changes_of_ones_own_are_no_conflict(app: RunningApp, show: st
         app.api("skua", "Skua").call("PATCH", f"/api/fixtures/{lamp}", {"name": "Roof", "rev": seen})
 
 
-def test_two_people_at_two_layers(app: RunningApp, show: str) -> None:
+def test_two_people_at_two_lines(app: RunningApp, show: str) -> None:
     skua, gannet = app.api("skua", "Skua"), app.api("gannet", "Gannet")
     skua.call("POST", "/api/fixtures", {"text": "RGB lamp", "ids": ids(1)})
     matrix, look, a, b = ids(4)
     one = {**WEAVE, "width": 1, "height": 1}
     skua.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 1, "height": 1, "weave": one})
-    layers = [{"id": key, "paints": "effect", "effect": "Flat", "matrix": matrix} for key in (a, b)]
-    skua.call("POST", "/api/looks", {"id": look, "name": "L", "layers": layers})
+    lines = [{"id": key, "paints": "effect", "effect": "Flat", "matrix": matrix} for key in (a, b)]
+    skua.call("POST", "/api/looks", {"id": look, "name": "L", "lines": lines})
     seen = skua.call("GET", "/api/show")["looks"][0]["rev"]
-    gannet.call("PATCH", f"/api/looks/{look}/layers/{a}", {"opacity": 0.2, "rev": seen})
-    skua.call("PATCH", f"/api/looks/{look}/layers/{b}", {"opacity": 0.4, "rev": seen})
+    gannet.call("PATCH", f"/api/looks/{look}/lines/{a}", {"opacity": 0.2, "rev": seen})
+    skua.call("PATCH", f"/api/looks/{look}/lines/{b}", {"opacity": 0.4, "rev": seen})
     with pytest.raises(HeliographError, match="Gannet changed opacity"):
-        skua.call("PATCH", f"/api/looks/{look}/layers/{a}", {"opacity": 0.9, "rev": seen})
+        skua.call("PATCH", f"/api/looks/{look}/lines/{a}", {"opacity": 0.9, "rev": seen})
     gannet.call("POST", "/api/undo")
-    opacities = [layer["opacity"] for layer in skua.call("GET", "/api/show")["looks"][0]["layers"]]
+    opacities = [line["opacity"] for line in skua.call("GET", "/api/show")["looks"][0]["lines"]]
     assert opacities == [1.0, 0.4]
 
 
 def test_deleting_fixtures_takes_their_cells_along_and_undo_brings_both(app: RunningApp, show: str) -> None:
     api = app.api()
-    lamps = ids(16)
-    api.call("POST", "/api/fixtures", {"text": "16 x RGB lamp", "ids": lamps})
+    lamps = ids(18)
+    api.call("POST", "/api/fixtures", {"text": "18 x RGB lamp", "ids": lamps})
     matrix = str(uuid4())
-    api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 4, "height": 4, "weave": WEAVE})
+    api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 6, "height": 3, "weave": WEAVE})
     before = whole(api)
     api.call("POST", "/api/fixtures/delete", {"ids": lamps[:3]})
-    assert len(api.call("GET", "/api/show")["fixtures"]) == 13
+    assert len(api.call("GET", "/api/show")["fixtures"]) == 15
     api.call("POST", "/api/undo")
     assert whole(api) == before
 

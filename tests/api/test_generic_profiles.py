@@ -16,7 +16,7 @@ from heliograph.core.profile import Mode, mode_from_json
 from heliograph.core.weaving import Weave, place
 from heliograph.engine.compiled import compile_show
 from heliograph.engine.render import Renderer
-from tests.engine.shows import layer, look
+from tests.engine.shows import line, look
 
 PROFILES = {columns["name"]: columns for _, columns in generic_profiles()}
 MODES = [(name, data) for name, columns in PROFILES.items() for data in columns["modes"]]
@@ -112,11 +112,11 @@ def white_on(data: dict[str, Any], guarded: bool, armed: bool) -> list[tuple[str
             "fixtures": [{"id": "f", "number": 1, "name": "x", "mode": "m", "universe": 1, "channel": 1}],
         },
         "matrix:M": {"id": "M", "name": "M", "width": parsed.cell_count, "height": 1, "placements": placed},
-        "look:L": look(layer("a", "Flat", ramp=[[0, 255, 255, 255]])),
+        "look:L": look(line("a", "Flat", ramp=[[0, 255, 255, 255]])),
         "outputs": {"outputs": []},
     }
     show = compile_show(sections, Path("/nonexistent"))
-    state = advance(PlaybackState(armed=frozenset({"f"} if armed else ())).started("L", 0), show.layers, 0)
+    state = advance(PlaybackState(armed=frozenset({"f"} if armed else ())).started("L", 0), show.lines, 0)
     values = Renderer().render(show, state, 0)[0].tolist()
     channels = [c for block in parsed.blocks for c in (*block.shared, *(block.cell_channels * block.cell_count))]
     return [(c.attribute, v) for c, v in zip(channels, values, strict=False)]

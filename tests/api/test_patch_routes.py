@@ -94,18 +94,18 @@ def test_each_repair_of_the_doctor_is_an_edit_that_mends(app: RunningApp, show: 
 
 def test_deleting_a_saved_ramp_leaves_its_colours_with_the_lines(app: RunningApp, show: str) -> None:
     api = app.api()
-    matrix, ramp, look, layer = (str(uuid4()) for _ in range(4))
+    matrix, ramp, look, key = (str(uuid4()) for _ in range(4))
     api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 2, "height": 2})
     stops = [[0.0, 6, 18, 46], [1.0, 255, 206, 128]]
     api.call("POST", "/api/ramps", {"id": ramp, "name": "dusk", "stops": stops})
-    line = {"id": layer, "paints": "effect", "effect": "Mist", "matrix": matrix, "saved_ramp": ramp}
-    api.call("POST", "/api/looks", {"id": look, "name": "L", "layers": [line]})
+    line = {"id": key, "paints": "effect", "effect": "Mist", "matrix": matrix, "saved_ramp": ramp}
+    api.call("POST", "/api/looks", {"id": look, "name": "L", "lines": [line]})
     assert api.call("GET", "/api/show")["ramps"][0]["used_by"] == 1
     api.call("DELETE", f"/api/ramps/{ramp}")
-    [kept] = api.call("GET", "/api/show")["looks"][0]["layers"]
+    [kept] = api.call("GET", "/api/show")["looks"][0]["lines"]
     assert (kept["saved_ramp"], kept["ramp"]) == ("", stops)
     api.call("POST", "/api/undo")
-    [back] = api.call("GET", "/api/show")["looks"][0]["layers"]
+    [back] = api.call("GET", "/api/show")["looks"][0]["lines"]
     assert back["saved_ramp"] == ramp
 
 

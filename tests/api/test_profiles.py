@@ -97,7 +97,7 @@ def test_past_the_end_of_a_universe_is_said(app: RunningApp, show: str) -> None:
             },
             "overlap or are out of order",
         ),
-        ({"shared": [{"attribute": "Pan"}], "state": "off"}, "All blocks of mode 'x' are off"),
+        ({"shared": [{"attribute": "Pan"}], "lies": ""}, "Every block of mode 'x' is nowhere"),
     ],
 )
 def test_impossible_modes_are_refused_with_a_sentence(
@@ -110,10 +110,10 @@ def test_impossible_modes_are_refused_with_a_sentence(
 
 def test_a_profile_comes_back_with_everything(app: RunningApp, show: str) -> None:
     ranges = [{"first": 0, "last": 9, "kind": "named", "name": "open", "colour": "#ffffff"}]
-    channel = {"attribute": "Gobo2", "snap": True, "invert": True, "merge": "HTP", "step": 4, "ranges": ranges}
+    channel = {"attribute": "Gobo2", "in_fade": "end", "invert": True, "merge": "HTP", "ranges": ranges}
     layout = {"kind": "ring", "centre": True}
     block = {"name": "Ring", "shared": [channel], "cell_count": 3, "cell_channels": RGB, "layout": layout}
-    block |= {"cell_names": ["middle"], "hides": True, "state": "follows"}
+    block |= {"cell_names": ["middle"], "hides": True, "lies": "first"}
     reel = strip(app, {"name": "m", "firmware": "1.4 and newer", "blocks": [block]})
     found = app.api().call("GET", f"/api/profiles/{reel['id']}")
     [one] = found["modes"][0]["blocks"]
@@ -123,9 +123,10 @@ def test_a_profile_comes_back_with_everything(app: RunningApp, show: str) -> Non
         "cell_names": ["middle"],
         "hides": True,
     }
+    assert one["lies"] == "after"
     assert one["layout"] == {"kind": "ring", "columns": 1, "centre": True, "points": []}
     shared = one["shared"][0]
-    wanted = ("snap", "invert", "merge", "step")
+    wanted = ("in_fade", "invert", "merge")
     assert {name: shared[name] for name in wanted} == {name: channel[name] for name in wanted}
     assert shared["ranges"][0]["colour"] == "#ffffff"
 

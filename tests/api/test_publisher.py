@@ -40,7 +40,7 @@ class Process:
 
 
 CLIP = {"id": "c", "content": "ab" * 32, "suffix": ".mp4"}
-LOOK = {"id": "l", "layers": [{"paints": "clip", "clip": "c", "matrix": "m", "fitting": {"fit": "fit"}}]}
+LOOK = {"id": "l", "lines": [{"paints": "clip", "clip": "c", "matrix": "m", "fitting": {"fit": "fit"}}]}
 SECTIONS: dict[str, Any] = {
     "look:l": LOOK,
     "clip:c": CLIP,

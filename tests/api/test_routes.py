@@ -21,11 +21,11 @@ def ids(count: int) -> list[str]:
 
 @pytest.fixture
 def wall(app: RunningApp, show: str) -> tuple[str, list[str]]:
-    """16 lamps on a 5 x 4 matrix woven in rows; the matrix and the lamps."""
+    """18 lamps on a 5 x 4 matrix woven in rows; the matrix and the lamps."""
     api = app.api()
-    lamps, matrix = ids(16), str(uuid4())
-    api.call("POST", "/api/fixtures", {"text": "16 x RGB lamp, from 1", "ids": lamps})
-    weave = {"selection": "1-16", "width": 5, "height": 4}
+    lamps, matrix = ids(18), str(uuid4())
+    api.call("POST", "/api/fixtures", {"text": "18 x RGB lamp, from 1", "ids": lamps})
+    weave = {"selection": "1-18", "width": 5, "height": 4}
     api.call("POST", "/api/matrices", {"id": matrix, "name": "Wall", "width": 5, "height": 4, "weave": weave})
     return matrix, lamps
 
@@ -51,7 +51,7 @@ def test_to_the_tray_and_back(app: RunningApp, wall: tuple[str, list[str]]) -> N
     matrix, lamps = wall
     api = app.api()
     api.call("POST", f"/api/matrices/{matrix}/lift", {"squares": [[0, 0], [1, 0]]})
-    assert len(squares(app)) == 14
+    assert len(squares(app)) == 16
     cell = {"fixture": lamps[0], "cell": "1"}
     with pytest.raises(HeliographError, match="Square 3, 1 is taken"):
         api.call("POST", f"/api/matrices/{matrix}/place", {"cell": cell, "to": [2, 0]})
@@ -71,17 +71,17 @@ def test_a_matrix_never_loses_cells_by_getting_smaller(app: RunningApp, wall: tu
     api.call("PATCH", f"/api/matrices/{matrix}", {"width": 7, "name": "Long wall"})
     assert squares(app) == before  # what stood off the smaller one is back
     shown = api.call("GET", "/api/show")["matrices"][0]
-    assert (shown["width"], shown["name"], len(squares(app))) == (7, "Long wall", 16)
+    assert (shown["width"], shown["name"], len(squares(app))) == (7, "Long wall", 18)
 
 
 def test_a_weave_says_what_it_will_do_and_what_it_cannot(app: RunningApp, wall: tuple[str, list[str]]) -> None:
     api = app.api()
-    body = {"selection": "all", "width": 4, "height": 4, "corner": "bottom left", "along": "columns", "snake": True}
+    body = {"selection": "all", "width": 6, "height": 3, "corner": "bottom left", "along": "columns", "snake": True}
     said = api.call("POST", "/api/matrices/say", body)
-    assert said["sentence"] == "4 wide, 4 high, from the bottom left, up and down in turn, 16 cells"
-    short = api.call("POST", "/api/matrices/say", {**body, "height": 3})
-    assert (short["sentence"], short["problem"]) == ("", "16 cells do not fit on 4 x 3 = 12 squares.")
-    assert "it takes 4 rows" in short["repair"]
+    assert said["sentence"] == "6 wide, 3 high, from the bottom left, up and down in turn, 18 cells"
+    short = api.call("POST", "/api/matrices/say", {**body, "height": 2})
+    assert (short["sentence"], short["problem"]) == ("", "18 cells do not fit on 6 x 2 = 12 squares.")
+    assert "it takes 3 rows" in short["repair"]
     unknown = api.call("POST", "/api/matrices/say", {**body, "selection": "77"})
     assert unknown["problem"] == "There is no fixture 77."
 
@@ -89,14 +89,14 @@ def test_a_weave_says_what_it_will_do_and_what_it_cannot(app: RunningApp, wall: 
 def test_levels_name_the_owner_of_every_channel(app: RunningApp, node: Any) -> None:
     receiver: Node = node("127.0.81.2", wall_hang())
     light_wall(app, "127.0.81.2", [[0, 12, 34, 56]])
-    wait_for(lambda: receiver.picture() == [12, 34, 56] * 16)
+    wait_for(lambda: receiver.picture() == [12, 34, 56] * 18)
     told = app.api().call("GET", "/api/levels/1")
     assert told["sent"] is True
-    assert told["values"][:48] == [12, 34, 56] * 16
+    assert told["values"][:54] == [12, 34, 56] * 18
     assert told["numbers"] == ["To the node: Net 0 Sub-Net 0 Universe 0 (Port-Address 0, counted from 1: 1)"]
-    assert len(told["owners"]) == 48
+    assert len(told["owners"]) == 54
     last = told["owners"][-1]
-    assert (last["channel"], last["written"], last["label"]) == (48, "16:1", "blue")
+    assert (last["channel"], last["written"], last["label"]) == (54, "18:1", "blue")
     nothing = app.api().call("GET", "/api/levels/99")
     assert (nothing["sent"], any(nothing["values"]), nothing["numbers"]) == (False, False, [])
 
@@ -146,7 +146,7 @@ def test_cards_and_events(app: RunningApp) -> None:
 
 
 def test_a_matrix_is_mirrored_shifted_opened_copied_and_typed(app: RunningApp, wall: tuple[str, list[str]]) -> None:
-    """16 lamps on 5 x 4 squares: 1 to 5 in the first row, 16 alone in the last."""
+    """18 lamps on 5 x 4 squares: 1 to 5 in the first row, 16 to 18 in the last."""
     matrix, _ = wall
     api = app.api()
 

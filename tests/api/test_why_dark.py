@@ -42,7 +42,7 @@ class Scene:
         self.api.call("PATCH", f"/api/outputs/{self.ids['output']}", change)
 
     def line(self, **change: Any) -> None:
-        self.api.call("PATCH", f"/api/looks/{self.ids['look']}/layers/{self.ids['layer']}", change)
+        self.api.call("PATCH", f"/api/looks/{self.ids['look']}/lines/{self.ids['line']}", change)
 
     def engine(self, **command: Any) -> None:
         self.api.call("POST", "/api/engine", command)
@@ -56,7 +56,7 @@ class Scene:
         elif repair["table"] == "output":
             self.api.call("PATCH", f"/api/outputs/{repair['id']}", repair["change"])
         else:
-            self.api.call("PATCH", f"/api/looks/{repair['parent']}/layers/{repair['id']}", repair["change"])
+            self.api.call("PATCH", f"/api/looks/{repair['parent']}/lines/{repair['id']}", repair["change"])
         self.answers("")
 
 
@@ -107,7 +107,7 @@ def group_master(scene: Scene, group: str, level: float) -> bool:
 
 def test_a_frozen_picture_that_was_dark(scene: Scene) -> None:
     scene.line(opacity=0.0)
-    scene.answers("layer silent")
+    scene.answers("line silent")
     scene.engine(do="freeze", on=True)
     scene.line(opacity=1.0)
     answer = scene.answers("freeze")
@@ -120,11 +120,11 @@ def test_looks_and_their_lines(scene: Scene) -> None:
     wait_for(lambda: started(scene), 5)
     scene.answers("")
     scene.line(mute=True)
-    answer = scene.answers("layer silent")
+    answer = scene.answers("line silent")
     assert answer["sentence"] == "Dusk, line 1, is muted."
     scene.repaired(answer["repair"])
     scene.line(ramp=[[0, 0, 0, 0]])
-    assert "black" in scene.answers("layer black")["sentence"]
+    assert "black" in scene.answers("line black")["sentence"]
     scene.line(ramp=WHITE)
     scene.answers("")
 
@@ -136,8 +136,8 @@ def started(scene: Scene) -> bool:
 
 def test_cells_without_a_place_and_looks_that_paint_elsewhere(scene: Scene) -> None:
     other = str(uuid4())
-    weave = {"selection": "5-16", "width": 4, "height": 3}
-    scene.api.call("POST", "/api/matrices", {"id": other, "name": "Low", "width": 4, "height": 3, "weave": weave})
+    weave = {"selection": "5-18", "width": 7, "height": 2}
+    scene.api.call("POST", "/api/matrices", {"id": other, "name": "Low", "width": 7, "height": 2, "weave": weave})
     scene.line(matrix=other)
     assert "no line of it paints on a matrix that 1:1 stands on" in scene.answers("not reached")["sentence"]
     scene.api.call("POST", f"/api/matrices/{scene.ids['matrix']}/lift", {"squares": [[0, 0]]})
@@ -241,7 +241,7 @@ def test_a_test_walk(app: RunningApp, node: MakeNode) -> None:
 def test_a_background_behind_its_own_pixels(app: RunningApp, node: MakeNode) -> None:
     """A head whose ring of pixels hides the light of its base, asked about while the ring is lit."""
     at_rest(app)
-    api, ids = app.api(), {name: str(uuid4()) for name in ("show", "profile", "head", "matrix", "look", "layer", "out")}
+    api, ids = app.api(), {name: str(uuid4()) for name in ("show", "profile", "head", "matrix", "look", "line", "out")}
     api.call("POST", "/api/shows", {"id": ids["show"], "name": "Ring"})
     red = [{"attribute": "ColorAdd_R"}]
     blocks = [
@@ -253,8 +253,8 @@ def test_a_background_behind_its_own_pixels(app: RunningApp, node: MakeNode) -> 
     api.call("POST", "/api/fixtures", {"text": "1 x Ring, from 701", "ids": [ids["head"]]})
     weave = {"selection": "all", "width": 1, "height": 1}
     api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "M", "width": 1, "height": 1, "weave": weave})
-    layer = {"id": ids["layer"], "paints": "effect", "effect": "Flat", "matrix": ids["matrix"], "ramp": WHITE}
-    api.call("POST", "/api/looks", {"id": ids["look"], "name": "L", "layers": [layer]})
+    line = {"id": ids["line"], "paints": "effect", "effect": "Flat", "matrix": ids["matrix"], "ramp": WHITE}
+    api.call("POST", "/api/looks", {"id": ids["look"], "name": "L", "lines": [line]})
     route = {"protocol": "artnet", "mode": "unicast", "destination": NODE, "card": app.card}
     api.call("POST", "/api/outputs", {"id": ids["out"], "name": "Out", **route})
     receiver = node(NODE, wall_hang())

@@ -16,28 +16,26 @@ from tests.conftest import Node, RunningApp, at_rest, wait_for
 
 NODE = "127.0.89.2"
 
-# The hang list, written by hand: 16 RGB lamps from channel 1, three channels each, in rows of four as
-# they hang; but the first lamp really hangs at the lower right and the sixteenth at the upper left.
+# The hang list, written by hand: 18 RGB lamps from channel 1, three channels each, in rows of six as
+# they hang; but the first lamp really hangs at the lower right and the last at the upper left.
 HANG: dict[str, Any] = {
     "name": "Gatehouse",
     "listens": ["artnet 0"],
-    "width": 4,
-    "height": 4,
+    "width": 6,
+    "height": 3,
     "lamps": [
-        {"universe": "artnet 0", "channel": 46, "count": 1, "order": "RGB", "x": 0, "y": 0},
-        {"universe": "artnet 0", "channel": 4, "count": 3, "order": "RGB", "x": 1, "y": 0},
-        {"universe": "artnet 0", "channel": 13, "count": 4, "order": "RGB", "x": 0, "y": 1},
-        {"universe": "artnet 0", "channel": 25, "count": 4, "order": "RGB", "x": 0, "y": 2},
-        {"universe": "artnet 0", "channel": 37, "count": 3, "order": "RGB", "x": 0, "y": 3},
-        {"universe": "artnet 0", "channel": 1, "count": 1, "order": "RGB", "x": 3, "y": 3},
+        {"universe": "artnet 0", "channel": 52, "count": 1, "order": "RGB", "x": 0, "y": 0},
+        {"universe": "artnet 0", "channel": 4, "count": 5, "order": "RGB", "x": 1, "y": 0},
+        {"universe": "artnet 0", "channel": 19, "count": 6, "order": "RGB", "x": 0, "y": 1},
+        {"universe": "artnet 0", "channel": 37, "count": 5, "order": "RGB", "x": 0, "y": 2},
+        {"universe": "artnet 0", "channel": 1, "count": 1, "order": "RGB", "x": 5, "y": 2},
     ],
 }
 
 COLOURS = [
-    [(250, 20, 20), (20, 220, 40), (30, 40, 240), (240, 230, 30)],
-    [(200, 120, 40), (90, 30, 160), (20, 180, 170), (128, 128, 128)],
-    [(255, 255, 255), (10, 10, 10), (160, 60, 90), (70, 140, 210)],
-    [(60, 200, 120), (210, 90, 200), (100, 100, 30), (30, 90, 60)],
+    [(250, 20, 20), (20, 220, 40), (30, 40, 240), (240, 230, 30), (60, 200, 120), (210, 90, 200)],
+    [(200, 120, 40), (90, 30, 160), (20, 180, 170), (128, 128, 128), (100, 100, 30), (30, 90, 60)],
+    [(255, 255, 255), (10, 10, 10), (160, 60, 90), (70, 140, 210), (180, 190, 60), (40, 60, 110)],
 ]
 YUV_TOLERANCE = 6
 """8-bit 4:2:0 video keeps a flat colour to within some steps; the comparison of node and screen is exact."""
@@ -64,10 +62,10 @@ def test_from_nothing_to_light_and_back(
 
     page.open("rig")
     page.sees("Nothing hangs here yet")
-    page.find("#add-line").send_keys("16 x RGB lamp, from 1, Lamp {n}")
-    page.sees("U1.46 to U1.48")  # every address is shown before anything is added
+    page.find("#add-line").send_keys("18 x RGB lamp, from 1, Lamp {n}")
+    page.sees("U1.52 to U1.54")  # every address is shown before anything is added
     page.key(Keys.ENTER)
-    page.sees("16 fixtures, 16 cells")
+    page.sees("18 fixtures, 18 cells")
 
     page.open("patch")
     page.click("Add output")
@@ -79,11 +77,13 @@ def test_from_nothing_to_light_and_back(
     wait_for(lambda: receiver.universe("artnet 0").get("packets"), 10, "nothing reached the node")
 
     page.open("matrices")
-    page.sees("4 wide, 4 high, from the top left, each row to the right, 16 cells")
+    page.type_into("#weave-columns", "6")
+    page.type_into("#weave-rows", "3")
+    page.sees("6 wide, 3 high, from the top left, each row to the right, 18 cells")
     page.click("Make the matrix")
     page.sees("every cell has its square")
-    page.drag_square((0, 0), (3, 3))
-    wait_for(lambda: "Exchanged squares 1, 1 and 4, 4" in app.api(*person(page)).call("GET", "/api/show")["undo"])
+    page.drag_square((0, 0), (5, 2))
+    wait_for(lambda: "Exchanged squares 1, 1 and 6, 3" in app.api(*person(page)).call("GET", "/api/show")["undo"])
 
     page.open("looks")
     page.click("New")
@@ -96,7 +96,7 @@ def test_from_nothing_to_light_and_back(
     page.click("Hold time")
     page.sees("held: everything moving stands still")
     screen = same_as_node(page, receiver)
-    assert sum(1 for i in range(0, 48, 3) if screen[i : i + 3] == [204, 91, 18]) == 1
+    assert sum(1 for i in range(0, 54, 3) if screen[i : i + 3] == [204, 91, 18]) == 1
 
     page.type_into('input[aria-label="Show time, seconds"]', "60")
     page.open("looks")

@@ -22,12 +22,12 @@ GRID = 'canvas[aria-label^="Squares of"]'
 
 @pytest.fixture
 def wall(app: RunningApp, show: str) -> list[str]:
-    """16 lamps as a 4 x 4 matrix; returns the lamps."""
+    """18 lamps as a 6 x 3 matrix; returns the lamps."""
     api = app.api()
-    lamps = [str(uuid4()) for _ in range(16)]
-    api.call("POST", "/api/fixtures", {"text": "16 x RGB lamp, from 1", "ids": lamps})
-    weave = {"selection": "all", "width": 4, "height": 4}
-    api.call("POST", "/api/matrices", {"id": str(uuid4()), "name": "Wall", "width": 4, "height": 4, "weave": weave})
+    lamps = [str(uuid4()) for _ in range(18)]
+    api.call("POST", "/api/fixtures", {"text": "18 x RGB lamp, from 1", "ids": lamps})
+    weave = {"selection": "all", "width": 6, "height": 3}
+    api.call("POST", "/api/matrices", {"id": str(uuid4()), "name": "Wall", "width": 6, "height": 3, "weave": weave})
     return lamps
 
 
@@ -48,7 +48,7 @@ def test_cells_are_exchanged_and_lifted_by_keyboard(app: RunningApp, wall: list[
     page.sees("column 2, row 3")
     grid.send_keys(Keys.ENTER)
     wait_for(lambda: squares(app)[(1, 2)] == wall[1], 5, "Enter did not exchange")
-    assert squares(app)[(1, 0)] == wall[9]
+    assert squares(app)[(1, 0)] == wall[13]
     grid.send_keys(Keys.DELETE)
     page.sees("1 cells")
     wait_for(lambda: (1, 2) not in squares(app), 5, "Delete did not lift the cell")
@@ -64,24 +64,24 @@ def test_a_cell_dragged_off_the_grid_goes_to_the_tray(app: RunningApp, wall: lis
     page = browse(app.address)
     page.open("matrices")
     page.sees("every cell has its square")
-    page.drag_square((3, 3), (6, 2))
-    wait_for(lambda: len(squares(app)) == 15, 5, "it stayed on the grid")
-    page.sees("16:1")
+    page.drag_square((5, 2), (8, 1))
+    wait_for(lambda: len(squares(app)) == 17, 5, "it stayed on the grid")
+    page.sees("18:1")
 
 
 def test_a_weave_that_cannot_be_done_says_so_before(app: RunningApp, wall: list[str], browse: Browse) -> None:
     page = browse(app.address)
     page.open("matrices")
-    page.type_into("#weave-rows", "3")
-    page.sees("16 cells do not fit on 4 x 3 = 12 squares. With 4 columns it takes 4 rows.")
+    page.type_into("#weave-rows", "2")
+    page.sees("18 cells do not fit on 6 x 2 = 12 squares. With 6 columns it takes 3 rows.")
     assert not [
         b for b in page.driver.find_elements(By.TAG_NAME, "button") if b.text == "Weave Wall" and b.is_enabled()
     ]
     page.type_into("#weave-rows", "0")
-    page.sees("A matrix of 4 x 0 has no squares.")
+    page.sees("A matrix of 6 x 0 has no squares.")
     page.type_into("#weave-cells", "1-99x")
     page.sees("'1-99x' is not a selection.")
-    assert len(squares(app)) == 16
+    assert len(squares(app)) == 18
 
 
 def test_an_output_that_cannot_be_is_refused_in_its_form(app: RunningApp, show: str, browse: Browse) -> None:
@@ -116,9 +116,9 @@ def test_bad_media_are_told_where_they_were_dropped(app: RunningApp, show: str, 
 def test_opening_a_control_changes_nothing(app: RunningApp, wall: list[str], browse: Browse) -> None:
     api = app.api()
     matrix = api.call("GET", "/api/show")["matrices"][0]["id"]
-    layer = {"id": str(uuid4()), "paints": "effect", "effect": "Relay", "matrix": matrix, "opacity": 0.37}
-    layer |= {"ramp": [[0, 1, 2, 3], [0.5, 77, 88, 99], [1, 250, 251, 252]]}
-    api.call("POST", "/api/looks", {"id": str(uuid4()), "name": "Dusk", "layers": [layer]})
+    line = {"id": str(uuid4()), "paints": "effect", "effect": "Relay", "matrix": matrix, "opacity": 0.37}
+    line |= {"ramp": [[0, 1, 2, 3], [0.5, 77, 88, 99], [1, 250, 251, 252]]}
+    api.call("POST", "/api/looks", {"id": str(uuid4()), "name": "Dusk", "lines": [line]})
     before = api.call("GET", "/api/show")
     page = browse(app.address)
     page.open("looks")
@@ -175,8 +175,8 @@ def test_what_a_deletion_takes_along_is_said_before(app: RunningApp, wall: list[
     page = browse(app.address)
     page.open("rig")
     page.find('input[aria-label="Name of 3"]').click()
-    page.sees("1 fixture would go: 3, 1 cell. The matrix Wall loses 1 of 16 cells. Undo brings everything back.")
+    page.sees("1 fixture would go: 3, 1 cell. The matrix Wall loses 1 of 18 cells. Undo brings everything back.")
     page.click("Delete fixture")
-    wait_for(lambda: len(squares(app)) == 15, 5, "its cell did not leave the matrix")
+    wait_for(lambda: len(squares(app)) == 17, 5, "its cell did not leave the matrix")
     page.click("Undo")
     wait_for(lambda: squares(app).get((2, 0)) == wall[2], 5, "undo did not bring it back")

@@ -89,7 +89,7 @@ def test_a_number_that_is_off_by_one_is_seen_and_mended(
     page.sees("Boat shed (127.0.67.2) listens to Art-Net Net 0 Sub-Net 0 Universe 1;", 15)
     assert not any(receiver.picture())
     finding(page, "off by one").find_element(By.TAG_NAME, "button").click()
-    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16, 8, "the node is not lit after the repair")
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 18, 8, "the node is not lit after the repair")
     wait_for(lambda: "likely off by one" not in page.text(), 10)
 
 
@@ -130,7 +130,7 @@ def test_opening_every_field_and_choice_of_patch_changes_nothing(
 ) -> None:
     receiver = node("127.0.67.4", wall_hang())
     light_wall(app, "127.0.67.4", [[0, 20, 30, 40]])
-    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16)
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 18)
     body = {"id": str(uuid4()), "name": "Spare", "protocol": "sacn", "mode": "multicast", "card": app.card}
     app.api().call("POST", "/api/outputs", {**body, "first_universe": 40, "count": 1, "first_number": 40, "on": False})
     before = app.api().call("GET", "/api/show")
@@ -158,7 +158,7 @@ def test_opening_every_field_and_choice_of_patch_changes_nothing(
         page.click(panel)
         page.first("button", lambda one: one.text.startswith(("Close", "Cancel")), f"{panel} has no way out").click()
     assert app.api().call("GET", "/api/show") == before
-    assert receiver.picture() == [20, 30, 40] * 16
+    assert receiver.picture() == [20, 30, 40] * 18
 
 
 def test_a_sheet_with_ten_faults_tells_ten_and_loads_nothing(

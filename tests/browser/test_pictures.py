@@ -53,12 +53,12 @@ def mist(width: int, height: int, phase: float) -> list[float]:
         return t * t * (3 - 2 * t)
 
     def noise(x: float, y: float, depth: float, octave: int) -> float:
-        layer = math.floor(depth)
-        between = smooth(depth - layer)
+        line = math.floor(depth)
+        between = smooth(depth - line)
 
         def corner(column: int, row: int) -> float:
             values = []
-            for one in (layer, layer + 1):
+            for one in (line, line + 1):
                 shift = one * 31 + octave * 7
                 values.append(float(lattice[(row + shift * 29) % 256, (column + shift * 17) % 256]))
             return values[0] + (values[1] - values[0]) * between
@@ -83,10 +83,10 @@ def mist(width: int, height: int, phase: float) -> list[float]:
 
 
 def clip_squares(path: Path) -> list[list[int]]:
-    """The clip's first frame as 4 x 4 squares, by PyAV's decoder and Pillow's box filter."""
+    """The clip's first frame as 6 x 3 squares, by PyAV's decoder and Pillow's box filter."""
     with av.open(str(path)) as container:
         frame = next(container.decode(video=0))
-    small = Image.fromarray(frame.to_ndarray(format="rgb24")).resize((4, 4), Image.Resampling.BOX)
+    small = Image.fromarray(frame.to_ndarray(format="rgb24")).resize((6, 3), Image.Resampling.BOX)
     return [list(pixel) for row in np.asarray(small).tolist() for pixel in row]
 
 
@@ -122,7 +122,7 @@ def test_a_video_under_mist_multiplied_is_what_the_node_receives(
 
     # Mist from (6, 18, 46) to (255, 206, 128) at phase 3.2 s / 4 s, times the clip's colours.
     wanted = []
-    for place, colour in zip(mist(4, 4, 0.8), clip_squares(clip), strict=True):
+    for place, colour in zip(mist(6, 3, 0.8), clip_squares(clip), strict=True):
         ramp = [a + (b - a) * place for a, b in ((6, 255), (18, 206), (46, 128))]
         wanted += [part * shade / 255 for part, shade in zip(colour, ramp, strict=True)]
 
@@ -167,7 +167,7 @@ def test_a_ramp_stop_that_is_dragged_is_on_the_lamps_before_it_is_let_go(
 
     def stored() -> list[list[float]] | None:
         looks = app.api().call("GET", "/api/show")["looks"]
-        ramp: list[list[float]] = next(look for look in looks if look["id"] == ids["look"])["layers"][0]["ramp"]
+        ramp: list[list[float]] = next(look for look in looks if look["id"] == ids["look"])["lines"][0]["ramp"]
         return ramp if ramp[1][0] > 0.55 else None
 
     seen = []
@@ -186,7 +186,7 @@ def test_colours_of_a_ramp_are_moved_and_taken_away_by_keyboard(app: RunningApp,
     chip(page, 1, "3 colours").click()
 
     def ramp() -> list[list[float]]:
-        stops: list[list[float]] = app.api().call("GET", "/api/show")["looks"][0]["layers"][0]["ramp"]
+        stops: list[list[float]] = app.api().call("GET", "/api/show")["looks"][0]["lines"][0]["ramp"]
         return stops
 
     page.driver.execute_script("arguments[0].focus()", page.find('button[aria-label="Colour 2"]'))
@@ -196,7 +196,7 @@ def test_colours_of_a_ramp_are_moved_and_taken_away_by_keyboard(app: RunningApp,
     wait_for(lambda: ramp()[1][0] == 0.41, 5, f"Shift and arrow did not move it further: {ramp()}")
     page.key(Keys.DELETE)
     wait_for(lambda: [stop[0] for stop in ramp()] == [0.0, 1.0], 5, "Delete did not take it away")
-    assert len(app.api().call("GET", "/api/show")["looks"][0]["layers"]) == 1  # the colour, not the line
+    assert len(app.api().call("GET", "/api/show")["looks"][0]["lines"]) == 1  # the colour, not the line
 
 
 def test_a_saved_ramp_colours_all_lines_that_use_it(app: RunningApp, node: MakeNode, browse: Browse) -> None:
@@ -215,7 +215,7 @@ def test_a_saved_ramp_colours_all_lines_that_use_it(app: RunningApp, node: MakeN
     chip(page, 2, "slate")
     page.sees("muted")  # a copy changes nothing on the lamps
     page.type_into('input[aria-label="Colour, typed"]', "200 100 40")
-    wait_for(lambda: receiver.picture() == [200, 100, 40] * 16, 5, "the ramp's new colour is not on the lamps")
+    wait_for(lambda: receiver.picture() == [200, 100, 40] * 18, 5, "the ramp's new colour is not on the lamps")
     [ramp] = app.api().call("GET", "/api/show")["ramps"]
     assert (ramp["name"], ramp["used_by"], ramp["stops"]) == ("slate", 2, [[0.0, 200, 100, 40]])
 
@@ -230,10 +230,10 @@ def test_lines_are_muted_soloed_moved_and_deleted_by_keyboard(app: RunningApp, b
     page.driver.find_element(By.TAG_NAME, "main").click()
 
     def effects() -> list[str]:
-        return [one["effect"] for one in app.api().call("GET", "/api/show")["looks"][0]["layers"]]
+        return [one["effect"] for one in app.api().call("GET", "/api/show")["looks"][0]["lines"]]
 
     def fields(name: str) -> list[bool]:
-        return [one[name] for one in app.api().call("GET", "/api/show")["looks"][0]["layers"]]
+        return [one[name] for one in app.api().call("GET", "/api/show")["looks"][0]["lines"]]
 
     page.key(Keys.ARROW_UP, Keys.ARROW_UP, Keys.ARROW_UP, Keys.ARROW_DOWN)
     wait_for(lambda: line(page, 2).get_attribute("aria-current") == "true", 3, "the arrows chose no line")
@@ -262,24 +262,24 @@ def test_two_browsers_edit_one_look_at_once(app: RunningApp, browse: Browse) -> 
     chip(one, 2, "60 %")
     one.type_into('input[aria-label="Opacity, typed"]', "40")
     chip(two, 1, "40 %")
-    layers = app.api().call("GET", "/api/show")["looks"][0]["layers"]
-    assert [layer["opacity"] for layer in layers] == [0.4, 0.6]
+    lines = app.api().call("GET", "/api/show")["looks"][0]["lines"]
+    assert [line["opacity"] for line in lines] == [0.4, 0.6]
 
     # Now both at the same value: what the other has changed meanwhile is told, not overwritten.
     thumb = one.find('input[aria-label="Opacity"]').find_element(By.XPATH, "..")
     moves = ActionChains(one.driver, duration=30)
     moves.click_and_hold(thumb).move_by_offset(50, 0).perform()
-    app.api("skua", "Skua").call("PATCH", layer_path(app), {"opacity": 0.2})
+    app.api("skua", "Skua").call("PATCH", line_path(app), {"opacity": 0.2})
     chip(two, 1, "20 %")
     ActionChains(one.driver).release().perform()
     one.sees("Skua changed opacity of this look meanwhile")
     chip(one, 1, "20 %")
-    assert app.api().call("GET", "/api/show")["looks"][0]["layers"][0]["opacity"] == 0.2
+    assert app.api().call("GET", "/api/show")["looks"][0]["lines"][0]["opacity"] == 0.2
 
 
-def layer_path(app: RunningApp) -> str:
+def line_path(app: RunningApp) -> str:
     [look] = app.api().call("GET", "/api/show")["looks"]
-    return f"/api/looks/{look['id']}/layers/{look['layers'][0]['id']}"
+    return f"/api/looks/{look['id']}/lines/{look['lines'][0]['id']}"
 
 
 DROP = """
@@ -306,7 +306,7 @@ def test_a_picture_dropped_on_the_looks_begins_a_look(app: RunningApp, browse: B
     chip(page, 1, "Harbour at night.png")
     looks = app.api().call("GET", "/api/show")["looks"]
     assert [look["name"] for look in looks] == ["Dusk", "Harbour at night"]
-    assert looks[1]["layers"][0]["paints"] == "clip"
+    assert looks[1]["lines"][0]["paints"] == "clip"
     page.driver.execute_script(DROP, '[role="group"]', "notes.mp4", base64.b64encode(b"no video").decode())
     page.sees("'notes.mp4' cannot be read as a video or a picture")
     page.driver.execute_script(DROP, '[role="group"]', picture.name, text)
@@ -327,7 +327,7 @@ def test_how_fixtures_make_colour_and_the_masters_of_groups(
     weave = {"selection": "all", "width": 4, "height": 1}
     api.call("POST", "/api/matrices", {"id": matrix, "name": "Row", "width": 4, "height": 1, "weave": weave})
     flat = {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": matrix, "ramp": [[0, 200, 100, 40]]}
-    api.call("POST", "/api/looks", {"id": look, "name": "Dusk", "layers": [flat]})
+    api.call("POST", "/api/looks", {"id": look, "name": "Dusk", "lines": [flat]})
     output = {"id": str(uuid4()), "name": "Out", "protocol": "artnet", "mode": "unicast", "destination": "127.0.72.2"}
     api.call("POST", "/api/outputs", {**output, "card": app.card})
     from tests.live.scenes import start

@@ -151,13 +151,13 @@ def test_opening_every_part_of_the_rig_changes_nothing(
 ) -> None:
     receiver = node("127.0.67.3", wall_hang())
     light_wall(app, "127.0.67.3", [[0, 20, 30, 40]])
-    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16)
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 18)
     before = shown(app)
     key = before["fixtures"][0]["profile"]
     page = browse(app.address)
     page.open("rig")
     page.type_into('input[aria-label="Select by typing"]', "all")
-    page.sees("16 fixtures, 16 cells")
+    page.sees("18 fixtures, 18 cells")
     page.find('[role="group"][aria-label="Colour by hand"]')
     for css in ("Colour, typed", "Temperature, typed", "Hue, typed", "red, typed"):
         field = page.find(f'input[aria-label="{css}"]')
@@ -175,7 +175,7 @@ def test_opening_every_part_of_the_rig_changes_nothing(
     assert shown(app) == before
     state = app.engine().ask({"do": "status"})["state"]
     assert (state["manual"], state["raw"], state["highlight"]) == ({}, {}, [])
-    assert receiver.picture() == [20, 30, 40] * 16
+    assert receiver.picture() == [20, 30, 40] * 18
 
 
 def test_a_fan_and_a_typed_selection_move_what_they_say(
@@ -189,7 +189,7 @@ def test_a_fan_and_a_typed_selection_move_what_they_say(
     page.sees("7 fixtures, 7 cells")
     page.type_into('input[aria-label="green, typed"]', "0 > 60 > 0")
     wait_for(lambda: receiver.picture()[1:12:3] == [0, 20, 40, 60], 5, f"{receiver.picture()}")
-    assert receiver.picture()[25::6] == [40, 0, 20, 0]  # 9, 11 is taken out, 13, 15
+    assert receiver.picture()[25:48:6] == [40, 0, 20, 0]  # 9, 11 is taken out, 13, 15
     page.type_into('input[aria-label="Select by typing"]', "1 : blue")
     page.sees("1 fixture, 1 cell")
     page.type_into('input[aria-label="blue, typed"]', "50 %")

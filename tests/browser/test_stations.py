@@ -88,7 +88,7 @@ def test_a_second_browser_follows_and_a_conflict_is_explained(
 def test_every_channel_tells_its_owner(app: RunningApp, node: Callable[..., Node], browse: Browse) -> None:
     receiver = node("127.0.90.2", wall_hang())
     light_wall(app, "127.0.90.2", [[0, 12, 34, 56]])
-    wait_for(lambda: receiver.picture() == [12, 34, 56] * 16)
+    wait_for(lambda: receiver.picture() == [12, 34, 56] * 18)
     page = browse(app.address)
     page.open("check")
     page.sees("To the node: Net 0 Sub-Net 0 Universe 0")
@@ -96,8 +96,8 @@ def test_every_channel_tells_its_owner(app: RunningApp, node: Callable[..., Node
     grid.click()
     grid.send_keys(*[Keys.ARROW_UP] * 23)
     page.sees("red of 1:1 RGB lamp 1")
-    grid.send_keys(*[Keys.ARROW_RIGHT] * 46)
-    page.sees("green of 16:1 RGB lamp 16")
+    grid.send_keys(*[Keys.ARROW_RIGHT] * 52)
+    page.sees("green of 18:1 RGB lamp 18")
     wait_for(lambda: "34" in page.find('[aria-label="Channel"]').text, 3)
 
 
@@ -106,7 +106,7 @@ def test_a_slider_reaches_the_lamps_before_it_is_released(
 ) -> None:
     receiver = node("127.0.91.2", wall_hang())
     ids = light_wall(app, "127.0.91.2", [[0, 200, 100, 40]])
-    wait_for(lambda: receiver.picture() == [200, 100, 40] * 16)
+    wait_for(lambda: receiver.picture() == [200, 100, 40] * 18)
     page = browse(app.address)
     page.open("looks")
     page.click("one colour")
@@ -118,41 +118,41 @@ def test_a_slider_reaches_the_lamps_before_it_is_released(
     dragged = receiver.picture()[0]
     assert app.api().call("GET", "/api/show")["show"]["revision"] == revision  # nothing stored yet
     moves.release().perform()
-    stored = wait_for(lambda: layer_red(app, ids) != 200 and layer_red(app, ids), 5, "the release was not stored")
+    stored = wait_for(lambda: line_red(app, ids) != 200 and line_red(app, ids), 5, "the release was not stored")
     assert stored == dragged
     wait_for(lambda: receiver.picture()[:3] == [stored, 100, 40], 5)
     page.driver.find_element(By.TAG_NAME, "body").click()
     page.key("z")
-    wait_for(lambda: receiver.picture() == [200, 100, 40] * 16, 5, "one undo did not take the gesture back")
+    wait_for(lambda: receiver.picture() == [200, 100, 40] * 18, 5, "one undo did not take the gesture back")
 
 
-def layer_red(app: RunningApp, ids: dict[str, str]) -> int:
+def line_red(app: RunningApp, ids: dict[str, str]) -> int:
     looks = app.api().call("GET", "/api/show")["looks"]
-    return int(next(look for look in looks if look["id"] == ids["look"])["layers"][0]["ramp"][0][1])
+    return int(next(look for look in looks if look["id"] == ids["look"])["lines"][0]["ramp"][0][1])
 
 
 def test_channels_are_moved_by_hand_and_given_back(app: RunningApp, node: Callable[..., Node], browse: Browse) -> None:
     receiver = node("127.0.69.2", wall_hang())
     light_wall(app, "127.0.69.2", [[0, 20, 30, 40]])
-    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16)
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 18)
     page = browse(app.address)
     page.open("rig")
     page.find('input[aria-label="Name of 2"]').click()
     page.type_into('input[aria-label="green, typed"]', "200")
     wait_for(lambda: receiver.picture()[:9] == [20, 30, 40, 20, 200, 40, 20, 30, 40], 5, "the fader did not act")
     page.click("Release 1")
-    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16, 5, "it was not given back")
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 18, 5, "it was not given back")
     page.click("channels")
     page.type_into('input[aria-label="2 green, typed"]', "100")
     wait_for(lambda: receiver.picture()[3:6] == [20, 100, 40], 5, "the channel's fader did not act")
     page.find('button[aria-label="Release 2 green"]').click()
-    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16, 5, "it was not given back")
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 18, 5, "it was not given back")
 
     page.driver.execute_script("document.activeElement.blur()")
     ActionChains(page.driver).key_down("h").perform()
     wait_for(lambda: receiver.picture()[:9] == [20, 30, 40, 255, 255, 255, 20, 30, 40], 5, "H did not light it up")
     ActionChains(page.driver).key_up("h").perform()
-    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16, 5, "highlight was not taken back")
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 18, 5, "highlight was not taken back")
 
     page.open("check")
     page.sees("click a channel to keep it")

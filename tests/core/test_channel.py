@@ -6,7 +6,7 @@ import pytest
 
 from heliograph.core.attributes import word_of
 from heliograph.core.cell_layout import CellLayout, cell_points
-from heliograph.core.channel import Channel, ValueRange, channel_from_json, fine_pairs
+from heliograph.core.channel import Channel, ValueRange, channel_from_json, fine_pairs, finest_step
 from heliograph.core.errors import InputError
 
 
@@ -80,10 +80,23 @@ def test_a_lamp_that_reads_nought_as_its_default_gets_its_own_off(ranges: tuple[
 
 
 def test_a_channel_is_read_as_it_was_stored() -> None:
-    stored = {"attribute": "Pan", "home": 128, "physical": [-270, 270], "invert": True, "merge": "HTP", "step": 4}
+    stored = {
+        "attribute": "Pan",
+        "home": 128,
+        "physical": [-270, 270],
+        "invert": True,
+        "merge": "HTP",
+        "in_fade": "end",
+    }
     channel = channel_from_json({**stored, "ranges": [{"first": 0, "last": 9, "kind": "named", "colour": "#ff0000"}]})
-    assert (channel.physical, channel.invert, channel.merge, channel.step) == ((-270.0, 270.0), True, "HTP", 4)
+    assert (channel.physical, channel.invert, channel.merge, channel.in_fade) == ((-270.0, 270.0), True, "HTP", "end")
     assert channel.ranges[0].colour == "#ff0000"
+
+
+def test_the_finest_step_follows_from_bits_and_ranges() -> None:
+    dims = (ValueRange(0, 9, "closed"), ValueRange(10, 60, "dim"), ValueRange(61, 255, "strobe"))
+    assert [finest_step(Channel("Pan"), wide) for wide in (False, True)] == [1 / 255, 1 / 65_535]
+    assert [finest_step(Channel("Dimmer", ranges=dims), wide) for wide in (False, True)] == [1 / 50, 1 / (50 * 257)]
 
 
 def test_cells_sit_where_their_layout_says() -> None:

@@ -97,7 +97,7 @@ def test_a_dimmers_level_is_read_back(level: float, drive: DimmerDrive) -> None:
         (lambda: ValueRange(0, 9, "blink"), "'blink' is no kind of range"),  # type: ignore[arg-type]
         (lambda: Channel("Dimmer", ranges=(LANTERN[1], LANTERN[0])), "overlap or are out of order"),
         (lambda: Channel("Pan", home=256), "home of Pan is 256"),
-        (lambda: Channel("Pan", step=0), "A smallest step of 0"),
+        (lambda: Channel("Pan", in_fade="later"), "'later' says not how a channel changes"),  # type: ignore[arg-type]
     ],
 )
 def test_impossible_ranges_are_refused(make: object, says: str) -> None:

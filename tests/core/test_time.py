@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from heliograph.core.errors import InputError
-from heliograph.core.layer import Layer
+from heliograph.core.line import Line
 from heliograph.core.playback import PlaybackState, advance, state_from_json, state_to_json
 from heliograph.core.tempo import NS_PER_S, ShowClock, Speed, Tempo, phase_rate, start_phase
 
@@ -33,7 +33,7 @@ def test_a_change_of_tempo_never_jumps(before: float, after: float, at: int) -> 
 @given(st.floats(0.1, 100), st.floats(0.1, 100), st.sampled_from(["s", "beat"]), st.integers(0, 10**12))
 def test_a_change_of_speed_never_jumps(first: float, second: float, unit: str, at: int) -> None:
     tempo = Tempo(100.0)
-    anchor = start_phase(*phase_rate(Speed(first), "forward"), 0, 0.0)
+    anchor = start_phase(*phase_rate(Speed(first)), 0, 0.0)
     beat = tempo.beat_at(at)
     moved = anchor.at_rate(unit, 1.0 / second, at, beat)  # type: ignore[arg-type]
     assert moved.phase_at(at, beat) == pytest.approx(anchor.phase_at(at, beat), abs=1e-6)
@@ -56,21 +56,21 @@ def test_impossible_tempi_and_speeds() -> None:
 
 def test_six_lamps_at_one_second_a_step() -> None:
     # 6 s a round (common practice, no published source).
-    anchor = start_phase(*phase_rate(Speed(6.0), "forward"), 0, 0.0)
+    anchor = start_phase(*phase_rate(Speed(6.0)), 0, 0.0)
     assert anchor.phase_at(6 * S, 0.0) == pytest.approx(1.0)
 
 
 def test_playback_state_survives_the_spool() -> None:
-    layer = Layer("l", "effect", "m", effect="Flat", speed=Speed(8.0, "beat"))
-    state = advance(PlaybackState(tempo=Tempo(112.0, 5, 0.5)).started("look", 3 * S), {"look": (layer,)}, 3 * S)
+    line = Line("l", "effect", "m", effect="Flat", speed=Speed(8.0, "beat"))
+    state = advance(PlaybackState(tempo=Tempo(112.0, 5, 0.5)).started("look", 3 * S), {"look": (line,)}, 3 * S)
     assert state.running["look"].phases["l"].unit == "beat"
     assert state_from_json(state_to_json(state)) == state
 
 
 def test_nothing_is_made_anew_between_two_edits() -> None:
-    layer = Layer("l", "effect", "m", effect="Flat")
-    state = advance(PlaybackState().started("look", 0), {"look": (layer,)}, 0)
-    assert advance(state, {"look": (layer,)}, S) is state
+    line = Line("l", "effect", "m", effect="Flat")
+    state = advance(PlaybackState().started("look", 0), {"look": (line,)}, 0)
+    assert advance(state, {"look": (line,)}, S) is state
 
 
 def test_armed_is_forgotten_at_every_start() -> None:

@@ -16,7 +16,7 @@ from heliograph.engine.sections import SectionStore, content_hash
 from heliograph.engine.sender import Sender, open_send_socket
 from heliograph.engine.spool import Spool
 from heliograph.wire import artnet
-from tests.engine.shows import grid, lamps, layer, look, output
+from tests.engine.shows import grid, lamps, line, look, output
 
 HOST, CARD = "127.0.82.2", "127.0.82.1"
 
@@ -40,7 +40,7 @@ class Desk:
         sections = {
             "rig": lamps(4),
             "matrix:M": grid(2, 2),
-            "look:L": look(layer("a", "Flat", ramp=[[0, 100, 50, 20]])),
+            "look:L": look(line("a", "Flat", ramp=[[0, 100, 50, 20]])),
             "outputs": {"outputs": [output(address=HOST, card=CARD)]},
             **{key.replace("_", ":"): value for key, value in changes.items()},
         }

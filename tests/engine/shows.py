@@ -39,7 +39,7 @@ def grid(width: int, height: int, count: int | None = None) -> dict[str, Any]:
     return {"id": "M", "name": "M", "width": width, "height": height, "placements": pack(placed)}
 
 
-def layer(key: str, effect: str, **fields: Any) -> dict[str, Any]:
+def line(key: str, effect: str, **fields: Any) -> dict[str, Any]:
     return {
         "id": key,
         "paints": "effect",
@@ -47,7 +47,6 @@ def layer(key: str, effect: str, **fields: Any) -> dict[str, Any]:
         "effect": effect,
         "ramp": [[0, 255, 255, 255]],
         "speed": {"value": 4, "unit": "s"},
-        "direction": "forward",
         "opacity": 1.0,
         "blend": "over",
         "params": {},
@@ -55,8 +54,8 @@ def layer(key: str, effect: str, **fields: Any) -> dict[str, Any]:
     }
 
 
-def look(*layers: dict[str, Any]) -> dict[str, Any]:
-    return {"id": "L", "name": "L", "layers": list(layers)}
+def look(*lines: dict[str, Any]) -> dict[str, Any]:
+    return {"id": "L", "name": "L", "lines": list(lines)}
 
 
 def output(**fields: Any) -> dict[str, Any]:

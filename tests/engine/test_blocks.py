@@ -1,4 +1,4 @@
-"""Heads of several blocks through the whole renderer: two universes, blocks that are off, what is held by hand."""
+"""Heads of several blocks through the whole renderer: two universes, blocks that are nowhere, what is held by hand."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from heliograph.core.reading import ColourReader, SentValues
 from heliograph.core.weaving import Weave, place
 from heliograph.engine.compiled import CompiledShow, compile_show
 from heliograph.engine.render import Renderer
-from tests.engine.shows import layer, look
+from tests.engine.shows import line, look
 
 RGB = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]
 HEAD = {
@@ -29,18 +29,14 @@ HEAD = {
 WHITE = [255] * 6
 
 
-def head(*states: Any, guarded: bool = False) -> CompiledShow:
-    """One head at U9.1, white painted on its ring; `states` of its blocks, an address for one of its own."""
-    blocks = [
-        {"state": "own", "universe": one[0], "channel": one[1]} if isinstance(one, tuple) else {"state": one}
-        for one in states
-    ]
-    fixture = {"id": "f", "number": 701, "name": "Signal", "mode": "m", "universe": 9, "channel": 1, "blocks": blocks}
+def head(*lies: str, guarded: bool = False) -> CompiledShow:
+    """One head at U9.1, white painted on its ring; `lies`: where each of its blocks lies, as it is stored."""
+    fixture = {"id": "f", "number": 701, "name": "Signal", "mode": "m", "universe": 9, "channel": 1, "blocks": lies}
     placed = place([CellKey("f", "1"), CellKey("f", "2")], Weave(2, 1, "top left", "rows", False))
     sections: dict[str, Any] = {
         "rig": {"modes": {"m": {"mode": HEAD, "guarded": guarded}}, "fixtures": [fixture]},
         "matrix:M": {"id": "M", "name": "M", "width": 2, "height": 1, "placements": pack(placed)},
-        "look:L": look(layer("a", "Flat", ramp=[[0, 255, 255, 255]])),
+        "look:L": look(line("a", "Flat", ramp=[[0, 255, 255, 255]])),
         "outputs": {"outputs": []},
     }
     return compile_show(sections, Path("/nonexistent"))
@@ -48,7 +44,7 @@ def head(*states: Any, guarded: bool = False) -> CompiledShow:
 
 def sent(show: CompiledShow, **state: Any) -> dict[int, list[int]]:
     """Universe -> its first channels."""
-    begun = advance(PlaybackState(**state).started("L", 0), show.layers, 0)
+    begun = advance(PlaybackState(**state).started("L", 0), show.lines, 0)
     data = Renderer().render(show, begun, 0)
     return {int(u): [int(v) for v in data[row, :10]] for row, u in enumerate(show.universes)}
 
@@ -58,41 +54,41 @@ def test_blocks_that_follow_on_lie_in_one_piece() -> None:
 
 
 def test_a_ring_in_another_universe_is_dimmed_by_its_base() -> None:
-    show = head("follows", "follows", (10, 3))
+    show = head("after", "after", "U10.3")
     assert sent(show) == {9: [128, 255, 7, *[0] * 7], 10: [0, 0, *WHITE, 0, 0]}
     half = sent(show, master=0.5)
     assert half[9][1] == 128  # the real dimmer takes the level, the colour stays
     assert half[10] == [0, 0, *WHITE, 0, 0]
 
 
-def test_what_is_off_sends_nothing_and_what_follows_moves_up() -> None:
-    assert sent(head("follows", "off", "follows")) == {9: [128, 255, *WHITE, 0, 0]}
-    assert sent(head("off", "follows", "follows"), master=0.5) == {9: [7, *[128] * 6, 0, 0, 0]}  # a virtual dimmer
+def test_what_is_nowhere_sends_nothing_and_what_follows_moves_up() -> None:
+    assert sent(head("after", "", "after")) == {9: [128, 255, *WHITE, 0, 0]}
+    assert sent(head("", "after", "after"), master=0.5) == {9: [7, *[128] * 6, 0, 0, 0]}  # a virtual dimmer
 
 
-def test_a_ring_that_is_off_leaves_its_cells_nowhere() -> None:
-    show = head("follows", "follows", "off")
+def test_a_ring_that_is_nowhere_leaves_its_cells_nowhere() -> None:
+    show = head("after", "after", "")
     assert sent(show) == {9: [128, 0, 7, *[0] * 7]}  # nobody is below its dimmer
     assert show.rig.cell_count == 2
 
 
 @pytest.mark.parametrize(
-    ("states", "held", "expected"),
+    ("lies", "held", "expected"),
     [
         ((), {"f/4": 9}, {9: [128, 255, 7, 9, *[255] * 5, 0]}),
-        (("follows", "off"), {"f/3": 9, "f/4": 9}, {9: [128, 255, 9, *[255] * 5, 0, 0]}),
-        (("follows", "follows", (10, 1)), {"f/9": 9}, {9: [128, 255, 7, *[0] * 7], 10: [*[255] * 5, 9, 0, 0, 0, 0]}),
+        (("after", ""), {"f/3": 9, "f/4": 9}, {9: [128, 255, 9, *[255] * 5, 0, 0]}),
+        (("after", "after", "U10.1"), {"f/9": 9}, {9: [128, 255, 7, *[0] * 7], 10: [*[255] * 5, 9, 0, 0, 0, 0]}),
     ],
 )
 def test_channels_by_hand_are_counted_over_all_blocks(
-    states: tuple[Any, ...], held: dict[str, int], expected: dict[int, list[int]]
+    lies: tuple[str, ...], held: dict[str, int], expected: dict[int, list[int]]
 ) -> None:
-    """Also over those that are off, so that a value stays with its channel when a block is switched."""
-    assert sent(head(*states), manual=held) == expected
+    """Also over those that are nowhere, so that a value stays with its channel when a block is switched."""
+    assert sent(head(*lies), manual=held) == expected
 
 
 def test_the_guard_covers_every_block_wherever_it_lies() -> None:
-    show = head("follows", "follows", (10, 1), guarded=True)
+    show = head("after", "after", "U10.1", guarded=True)
     dark = {9: [3, *[0] * 9], 10: [0] * 10}
     assert sent(show) == dark
     assert sent(show, manual={"f/5": 200, "f/1": 200}, highlight=frozenset({"f"}), raw={"10.2": 200}) == dark
@@ -111,11 +107,7 @@ def test_a_base_without_an_address_leaves_the_others() -> None:
                     "mode": "m",
                     "universe": None,
                     "channel": None,
-                    "blocks": [
-                        {"state": "follows"},
-                        {"state": "follows"},
-                        {"state": "own", "universe": 2, "channel": 1},
-                    ],
+                    "blocks": ["after", "after", "U2.1"],
                 }
             ],
         }
@@ -133,11 +125,11 @@ def test_a_pixel_that_is_split_between_universes_is_sent_in_both_and_read_back()
     sections: dict[str, Any] = {
         "rig": {"modes": {"m": {"mode": {"name": "m", "blocks": [block]}, "guarded": False}}, "fixtures": [reel]},
         "matrix:M": {"id": "M", "name": "M", "width": 172, "height": 1, "placements": pack(place(keys, Weave(172, 1)))},
-        "look:L": look(layer("a", "Flat", ramp=[[0, 10, 20, 30]])),
+        "look:L": look(line("a", "Flat", ramp=[[0, 10, 20, 30]])),
         "outputs": {"outputs": []},
     }
     show = compile_show(sections, Path("/nonexistent"))
-    begun = advance(PlaybackState().started("L", 0), show.layers, 0)
+    begun = advance(PlaybackState().started("L", 0), show.lines, 0)
     data = Renderer().render(show, begun, 0)
     assert data[0, 507:].tolist() == [10, 20, 30, 10, 20]
     assert data[1, :5].tolist() == [30, 10, 20, 30, 0]

@@ -13,19 +13,19 @@ from heliograph.core.playback import PlaybackState, advance, state_from_json, st
 from heliograph.engine.commands import COMMANDS
 from heliograph.engine.compiled import CompiledShow
 from heliograph.engine.render import Renderer
-from tests.engine.shows import compiled, grid, lamps, layer, look, output
+from tests.engine.shows import compiled, grid, lamps, line, look, output
 
 GOBO = {"attribute": "Gobo1", "home": 5}
 RGB = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]
 
 
 def show_of(channels: Any, **rig: Any) -> CompiledShow:
-    one = look(layer("a", "Flat", ramp=[[0, 200, 100, 40]]))
+    one = look(line("a", "Flat", ramp=[[0, 200, 100, 40]]))
     return compiled(lamps(2, channels=channels, **rig), grid(2, 1), one, outputs=[output(count=2)])
 
 
 def sent(show: CompiledShow, count: int, universe: int = 0, **state: Any) -> list[int]:
-    begun = advance(PlaybackState(**state).started("L", 0), show.layers, 0)
+    begun = advance(PlaybackState(**state).started("L", 0), show.lines, 0)
     row: np.ndarray[Any, Any] = Renderer().render(show, begun, 0)[universe]
     return [int(v) for v in row[:count]]
 

@@ -4,14 +4,14 @@ from pathlib import Path
 
 from heliograph.engine.compiled import compile_show
 from heliograph.engine.sections import SectionStore, content_hash
-from tests.engine.shows import grid, lamps, layer, look, output
+from tests.engine.shows import grid, lamps, line, look, output
 
 
 def sections(**changes: object) -> dict[str, object]:
     return {
         "rig": lamps(16),
         "matrix:M": grid(4, 4),
-        "look:L": look(layer("a", "Flat")),
+        "look:L": look(line("a", "Flat")),
         "outputs": {"outputs": [output()]},
         **changes,
     }
@@ -19,11 +19,11 @@ def sections(**changes: object) -> dict[str, object]:
 
 def test_a_moved_slider_recompiles_one_look(tmp_path: Path) -> None:
     first = compile_show(sections(), tmp_path)  # type: ignore[arg-type]
-    moved = compile_show(sections(**{"look:L": look(layer("a", "Flat", opacity=0.5))}), tmp_path, first)  # type: ignore[arg-type]
+    moved = compile_show(sections(**{"look:L": look(line("a", "Flat", opacity=0.5))}), tmp_path, first)  # type: ignore[arg-type]
     assert moved.rig is first.rig
     assert moved.emission is first.emission
     assert moved.matrices["M"] is first.matrices["M"]
-    assert moved.looks["L"][0].layer.opacity == 0.5
+    assert moved.looks["L"][0].line.opacity == 0.5
 
 
 def test_a_moved_fixture_recompiles_what_stands_on_it(tmp_path: Path) -> None:

@@ -22,7 +22,7 @@ from heliograph.core.reading import ColourReader, SentValues
 from heliograph.core.weaving import Weave, place
 from heliograph.engine.compiled import CompiledShow, compile_show
 from heliograph.engine.render import Renderer
-from tests.engine.shows import compiled, grid, lamps, layer, look
+from tests.engine.shows import compiled, grid, lamps, line, look
 
 RGB = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]
 RGBW = [*RGB, {"attribute": "ColorAdd_W"}]
@@ -40,7 +40,7 @@ DEEP = {"attribute": "Dimmer", "fine": True}
 
 
 def frame(show: CompiledShow, **state: Any) -> np.ndarray[Any, Any]:
-    begun = advance(PlaybackState(**state).started("L", 0), show.layers, 0)
+    begun = advance(PlaybackState(**state).started("L", 0), show.lines, 0)
     return Renderer().render(show, begun, 0).copy()
 
 
@@ -48,7 +48,7 @@ def flat(channels: Any, colour: tuple[int, int, int], count: int = 1, **fixture:
     """`count` lamps of one cell painted in one colour; `fixture`: how they make it."""
     rig = lamps(count, channels=channels)
     rig["fixtures"] = [{**one, **fixture} for one in rig["fixtures"]]
-    return compiled(rig, grid(count, 1), look(layer("a", "Flat", ramp=[[0, *colour]])))
+    return compiled(rig, grid(count, 1), look(line("a", "Flat", ramp=[[0, *colour]])))
 
 
 def values(show: CompiledShow, count: int, **state: Any) -> list[int]:
@@ -69,7 +69,7 @@ def on_bar(rig: dict[str, Any], cells: int, colour: tuple[int, int, int], groups
         "rig": rig,
         "matrix:M": matrix,
         "outputs": {"outputs": []},
-        "look:L": look(layer("a", "Flat", ramp=[[0, *colour]])),
+        "look:L": look(line("a", "Flat", ramp=[[0, *colour]])),
         "groups": {"groups": list(groups)},
     }
     return compile_show(sections, Path("/nonexistent"))
@@ -142,7 +142,7 @@ def test_group_masters_multiply_with_the_grand_master() -> None:
         "rig": rig,
         "matrix:M": grid(4, 1),
         "outputs": {"outputs": []},
-        "look:L": look(layer("a", "Flat", ramp=[[0, 200, 200, 200]])),
+        "look:L": look(line("a", "Flat", ramp=[[0, 200, 200, 200]])),
         "groups": {"groups": [{"id": "g", "fixtures": ["f1", "f2"]}, {"id": "h", "fixtures": ["f2", "gone"]}]},
     }
     show = compile_show(sections, Path("/nonexistent"))
@@ -168,9 +168,9 @@ def test_what_is_read_back_is_what_was_asked(asked: Any, channels: Any, extra: s
     rig = lamps(5, channels=channels)
     rig["fixtures"] = [{**one, "extra": extra} for one in rig["fixtures"]]
     ramp = [[n / 4, *colour] for n, colour in enumerate(asked)]
-    show = compiled(rig, grid(5, 1), look(layer("a", "Grade", ramp=ramp)))
+    show = compiled(rig, grid(5, 1), look(line("a", "Grade", ramp=ramp)))
     renderer = Renderer()
-    state = advance(PlaybackState(master=master).started("L", 0), show.layers, 0)
+    state = advance(PlaybackState(master=master).started("L", 0), show.lines, 0)
     universes = renderer.render(show, state, 0).copy()
     painted = np.clip(renderer.paint(show, state, 0), 0, 1) * np.float32(master)
     wanted = shown(show.rig.colours[0].recipe, painted)

@@ -23,7 +23,7 @@ from heliograph.ipc.frames import FrameReader, FrameWriter
 from heliograph.wire import artnet
 from tests.conftest import wait_for
 from tests.engine.desk import Desk, sees
-from tests.engine.shows import grid, layer, look
+from tests.engine.shows import grid, line, look
 from tests.engine.test_endings import DARK, LIT, light
 
 
@@ -100,7 +100,7 @@ def test_a_look_that_fails_when_it_is_painted_is_met_before_it_plays(
 
     monkeypatch.setattr(show_keeper, "Renderer", Broken)
     with pytest.raises(InternalError):
-        desk.publish(2, look_L=look(layer("a", "Flat", ramp=[[0, 1, 2, 3]])))
+        desk.publish(2, look_L=look(line("a", "Flat", ramp=[[0, 1, 2, 3]])))
     sees(node, [100, 50, 20])
     assert desk.engine.failed_frames == 0
 
@@ -114,7 +114,7 @@ def test_a_show_that_is_not_on_disk_plays_and_is_written_later(
     desk.publish(1)
     with monkeypatch.context() as patched:
         patched.setattr("heliograph.engine.sections.write_durably", full)
-        desk.publish(2, look_L=look(layer("a", "Flat", ramp=[[0, 7, 8, 9]])))
+        desk.publish(2, look_L=look(line("a", "Flat", ramp=[[0, 7, 8, 9]])))
         desk.ask(do="start", look="L")
         sees(node, [7, 8, 9])
     desk.ask(do="manifest", manifest={})  # as the web process asks twice a second

@@ -1,4 +1,4 @@
-"""Layers on a buffer of cells: blends worked out by hand, clips with clear parts, whole looks."""
+"""Lines on a buffer of cells: blends worked out by hand, clips with clear parts, whole looks."""
 
 from __future__ import annotations
 
@@ -8,12 +8,12 @@ from typing import Any
 import numpy as np
 import pytest
 
-from heliograph.core.layer import BLENDS
+from heliograph.core.line import BLENDS
 from heliograph.core.playback import PlaybackState, RunningLook, advance
 from heliograph.engine.clips import HEADER, HEADER_SIZE, MAGIC, ClipFrames, frames_path
 from heliograph.engine.compiled import CompiledShow, compile_show
 from heliograph.engine.painting import Painter
-from tests.engine.shows import compiled, grid, lamps, layer, look
+from tests.engine.shows import compiled, grid, lamps, line, look
 
 UNDER, TOP = (0.8, 0.4, 0.2), (0.4, 0.6, 0.0)
 
@@ -29,13 +29,13 @@ BY_HAND = {
 
 def painted(show: CompiledShow, level: float = 1.0) -> np.ndarray[Any, Any]:
     pixels = np.zeros((3, show.rig.cell_count), dtype=np.float32)
-    state = advance(PlaybackState(running={"L": RunningLook(0, level)}), show.layers, 0)
+    state = advance(PlaybackState(running={"L": RunningLook(0, level)}), show.lines, 0)
     Painter(pixels).look(show.looks["L"], state.running["L"], 0, 0.0)
     return pixels
 
 
 def flat(key: str, colour: tuple[float, ...], **fields: Any) -> dict[str, Any]:
-    return layer(key, "Flat", ramp=[[0, *(round(255 * part) for part in colour)]], **fields)
+    return line(key, "Flat", ramp=[[0, *(round(255 * part) for part in colour)]], **fields)
 
 
 @pytest.mark.parametrize("blend", BLENDS)
@@ -45,7 +45,7 @@ def test_blends(blend: str) -> None:
     assert painted(show)[:, 0] == pytest.approx(BY_HAND[blend], abs=2e-3)
 
 
-def test_a_looks_level_scales_every_layers_cover() -> None:
+def test_a_looks_level_scales_every_lines_cover() -> None:
     show = compiled(lamps(1), grid(1, 1), look(flat("a", UNDER)))
     assert painted(show, 0.25)[:, 0] == pytest.approx([0.2, 0.1, 0.05], abs=2e-3)
     assert not painted(show, 0.0).any()
@@ -91,7 +91,7 @@ def frames_file(folder: Path, frames: list[Any], depth: int, width: int) -> None
 
 
 def with_clip(folder: Path, **fields: Any) -> CompiledShow:
-    clip = layer("b", "", paints="clip", clip="c", fitting={"fit": "fit"}, loop_s=2.0, **fields)
+    clip = line("b", "", paints="clip", clip="c", fitting={"fit": "fit"}, loop_s=2.0, **fields)
     clip["speed"] = {"value": 1, "unit": "times"}
     sections = {
         "rig": lamps(2),

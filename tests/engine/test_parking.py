@@ -13,7 +13,7 @@ from heliograph.core.walk import Walk
 from heliograph.engine.compiled import CompiledShow, compile_show
 from heliograph.engine.render import Renderer
 from heliograph.preview.why import why
-from tests.engine.shows import grid, lamps, layer, look, output
+from tests.engine.shows import grid, lamps, line, look, output
 
 HEAD = [{"attribute": "Dimmer"}, {"attribute": "Fans"}, {"attribute": "Pan", "home": 128}]
 
@@ -24,7 +24,7 @@ def show(parked: dict[tuple[int, int], int], *, guarded: bool = False) -> Compil
     sections: dict[str, Any] = {
         "rig": lamps(2, channels=HEAD, guarded=guarded),
         "matrix:M": grid(2, 1),
-        "look:L": look(layer("a", "Flat")),
+        "look:L": look(line("a", "Flat")),
         "outputs": {"outputs": [output()]},
         "parked": {"parked": rows},
     }

@@ -11,11 +11,11 @@ from heliograph.core.errors import InputError
 from heliograph.engine.compiled import CompiledShow
 from heliograph.engine.sections import SectionStore, content_hash
 from heliograph.engine.show_keeper import ShowKeeper
-from tests.engine.shows import grid, lamps, layer, look
+from tests.engine.shows import grid, lamps, line, look
 
 
 def sections(opacity: float = 1.0) -> dict[str, Any]:
-    one = look(layer("a", "Flat", opacity=opacity, ramp=[[0, 200, 100, 40]]))
+    one = look(line("a", "Flat", opacity=opacity, ramp=[[0, 200, 100, 40]]))
     return {"rig": lamps(4), "matrix:M": grid(2, 2), "outputs": {"outputs": []}, "look:L": one}
 
 
@@ -38,7 +38,7 @@ class Kept:
         return missing
 
     def opacity(self) -> float:
-        return self.keeper.show.looks["L"][0].layer.opacity
+        return self.keeper.show.looks["L"][0].line.opacity
 
 
 @pytest.fixture
@@ -68,8 +68,8 @@ def test_a_show_whose_sections_have_not_arrived_is_not_adopted(kept: Kept) -> No
 def test_a_gesture_moves_the_show_and_is_taken_back(kept: Kept) -> None:
     kept.hand_over(sections())
     before = kept.keeper.show.tag
-    kept.ask("gesture", look="L", layer="a", changes={"opacity": 0.25})
-    kept.ask("gesture", look="L", layer="a", changes={"params": {"place": 40}})
+    kept.ask("gesture", look="L", line="a", changes={"opacity": 0.25})
+    kept.ask("gesture", look="L", line="a", changes={"params": {"place": 40}})
     assert kept.opacity() == 0.25
     assert kept.keeper.show.looks["L"][0].params["place"] == 40
     assert kept.keeper.show.tag != before
@@ -79,11 +79,11 @@ def test_a_gesture_moves_the_show_and_is_taken_back(kept: Kept) -> None:
 
 def test_the_stored_value_ends_the_gesture(kept: Kept) -> None:
     kept.hand_over(sections())
-    kept.ask("gesture", look="L", layer="a", changes={"opacity": 0.25})
+    kept.ask("gesture", look="L", line="a", changes={"opacity": 0.25})
     kept.hand_over(sections(0.3), 2)
     assert kept.opacity() == 0.3
     others = {**sections(0.3), "outputs": {"outputs": [], "x": 1}}
-    kept.ask("gesture", look="L", layer="a", changes={"opacity": 0.6})
+    kept.ask("gesture", look="L", line="a", changes={"opacity": 0.6})
     kept.hand_over(others, 3)  # an edit elsewhere leaves it under the hand
     assert kept.opacity() == 0.6
 
@@ -100,9 +100,9 @@ def test_the_stored_value_ends_the_gesture(kept: Kept) -> None:
 def test_a_gesture_that_cannot_be_changes_nothing(kept: Kept, changes: dict[str, Any], says: str) -> None:
     kept.hand_over(sections())
     with pytest.raises(InputError, match=says):
-        kept.ask("gesture", look="L", layer="a", changes=changes)
+        kept.ask("gesture", look="L", line="a", changes=changes)
     assert kept.opacity() == 1.0
-    kept.ask("gesture", look="L", layer="a", changes={"opacity": 0.5})  # and it goes on
+    kept.ask("gesture", look="L", line="a", changes={"opacity": 0.5})  # and it goes on
     assert kept.opacity() == 0.5
 
 
@@ -118,7 +118,7 @@ def test_a_restart_finds_the_last_show_on_disk(kept: Kept, tmp_path: Path) -> No
 
 
 def test_a_clip_that_arrives_later_is_opened(kept: Kept) -> None:
-    clip = layer("a", "", paints="clip", clip="c", speed={"value": 1, "unit": "times"})
+    clip = line("a", "", paints="clip", clip="c", speed={"value": 1, "unit": "times"})
     parts = {**sections(), "clip:c": {"id": "c", "content": "c", "suffix": ".mp4"}, "look:L": look(clip)}
     kept.hand_over(parts)
     kept.keeper.open_clips()  # nothing there yet, and no harm done

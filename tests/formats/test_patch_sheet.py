@@ -95,19 +95,16 @@ TEN = [
 
 
 @given(
-    st.sampled_from(["follows", "off"]),
-    st.sampled_from(["follows", "off", "own"]),
-    st.sampled_from(["follows", "off", "own", "usual"]),
+    st.sampled_from(["after", ""]),
+    st.sampled_from(["after", "", "own"]),
+    st.sampled_from(["after", "", "own", "usual"]),
     st.integers(1, 63_999),
 )
 def test_blocks_go_out_and_in_without_loss(base: str, halo: str, ring: str, universe: int) -> None:
     heads = [{"id": "h", "maker": "Kittiwake Optics", "name": "Ring 12", "modes": [HEAD]}]
-    usual: list[dict[str, Any]] = [{"state": state, "universe": None, "channel": None} for state in (base, halo, ring)]
-    for one in usual[1:]:
-        if one["state"] == "own":
-            one.update(universe=universe, channel=11)
-    stored = stored_places(mode_from_json(HEAD), places_of(mode_from_json(HEAD), usual)) if ring != "usual" else []
-    if base == halo == ring == "off":
+    lies = [f"U{universe}.11" if one == "own" else one for one in (base, halo, ring)]
+    stored = stored_places(mode_from_json(HEAD), places_of(mode_from_json(HEAD), lies)) if ring != "usual" else []
+    if base == halo == ring == "":
         return
     head = {"number": 701, "name": "Signal", "profile": "h", "mode": "3 blocks", "universe": 9, "channel": 1}
     head |= {"extra": "add", "response": "as is", "blocks": stored}
@@ -120,9 +117,11 @@ def test_blocks_go_out_and_in_without_loss(base: str, halo: str, ring: str, univ
     ("said", "says"),
     [
         ("Lid off", "'Lid off' names no block of mode 3 blocks. It has: Base, Halo, Ring."),
-        ("Base U3.1", "The first block lies at the fixture's address, or is off."),
-        ("Base off; Halo off; Ring off", "All blocks would be off (Base, Halo, Ring)."),
-        ("Ring U3.510", "U3.510 + 21 channels ends at 530: a universe has 512."),
+        ("Base at U3.1", "Base is the first block: it lies at the fixture's address, or nowhere."),
+        ("without Base; without Halo; without Ring", "Every block would be nowhere (Base, Halo, Ring)."),
+        ("Base off; Halo off; Ring off", "Every block would be nowhere (Base, Halo, Ring)."),  # the older writing
+        ("Ring after Base", "Ring cannot lie 'after Base'. Write 'after Halo'."),
+        ("Ring at U3.510", "U3.510 + 21 channels ends at 530: a universe has 512."),
     ],
 )
 def test_what_is_wrong_with_blocks_is_said(said: str, says: str) -> None:

@@ -110,7 +110,7 @@ def twins() -> dict[str, list[dict[str, Any]]]:
     return {"profile": [{"id": key, **profile}], "fixture": fixtures}
 
 
-LAYER = {"id": str(uuid4()), "paints": "effect", "effect": "Mist", "matrix": str(uuid4())}
+LINE = {"id": str(uuid4()), "paints": "effect", "effect": "Mist", "matrix": str(uuid4())}
 
 
 @pytest.mark.parametrize(
@@ -121,8 +121,8 @@ LAYER = {"id": str(uuid4()), "paints": "effect", "effect": "Mist", "matrix": str
         (table("ramp", place=1, name="x", stops=[[0, 1, 2, 300]]), "ramp 1 of show.json: blue 300 is outside 0 to 255"),
         (table("clip", name="x", content="../../etc/passwd", suffix=".mp4"), "clip 1 of show.json: content:"),
         (table("clip", name="x", content=CONTENT, suffix=".sh"), "'.sh' is no kind of clip"),
-        (table("look", place=1, name="x", layers=[LAYER]), "look 1 of show.json: its matrix is not in the file"),
-        (table("look", place=1, name="x", layers=[{**LAYER, "params": {"scale": 9999}}]), "scale 9999"),
+        (table("look", place=1, name="x", lines=[LINE]), "look 1 of show.json: its matrix is not in the file"),
+        (table("look", place=1, name="x", lines=[{**LINE, "params": {"scale": 9999}}]), "scale 9999"),
         (
             table("matrix", place=1, name="x", width=1000, height=251, placements={}),
             "matrix 1 of show.json: placements",
@@ -148,7 +148,7 @@ def build(app: RunningApp, folder: Path) -> None:
     write_clip(folder / "a.mp4", [[[(9, 90, 200)]]] * 5)
     api.upload("/api/clips", ids["clip"], "Sea.mp4", folder / "a.mp4")
     api.call("POST", "/api/ramps", {"id": ids["ramp"], "name": "dusk", "stops": [[0, 1, 2, 3], [1, 200, 100, 40]]})
-    layers = [
+    lines = [
         {"id": str(uuid4()), "paints": "clip", "clip": ids["clip"], "matrix": ids["matrix"]},
         {
             "id": str(uuid4()),
@@ -159,7 +159,7 @@ def build(app: RunningApp, folder: Path) -> None:
             "blend": "multiply",
         },
     ]
-    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Gale", "layers": layers})
+    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Gale", "lines": lines})
     rule = {"selection": "all", "by_rule": True, "folder": "Front"}
     api.call("POST", "/api/groups", {"id": ids["group"], "name": "Everything", **rule})
     api.call("POST", "/api/groups", {"id": str(uuid4()), "name": "Part", "selection": "7:1, 8:0"})

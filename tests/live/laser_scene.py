@@ -103,7 +103,7 @@ def laser_scene(app: RunningApp, wire: Wire) -> dict[str, Any]:
     at_rest(app)
     api = app.api()
     ids: dict[str, Any] = {
-        name: str(uuid4()) for name in ("show", "profile", "ray", "lamp", "matrix", "look", "layer", "output")
+        name: str(uuid4()) for name in ("show", "profile", "ray", "lamp", "matrix", "look", "line", "output")
     }
     api.call("POST", "/api/shows", {"id": ids["show"], "name": "Lantern test"})
     api.call("POST", "/api/profiles", {"id": ids["profile"], **RAY})
@@ -111,8 +111,8 @@ def laser_scene(app: RunningApp, wire: Wire) -> dict[str, Any]:
     api.call("POST", "/api/fixtures", {"text": "1 x RGB lamp, from 1, at U1.5", "ids": [ids["lamp"]]})
     weave = {"selection": "801, 1", "width": 2, "height": 1}
     api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "Both", "width": 2, "height": 1, "weave": weave})
-    one = {"id": ids["layer"], "paints": "effect", "effect": "Flat", "matrix": ids["matrix"]}
-    api.call("POST", "/api/looks", {"id": ids["look"], "name": "On", "layers": [{**one, "ramp": [[0, 200, 100, 40]]}]})
+    one = {"id": ids["line"], "paints": "effect", "effect": "Flat", "matrix": ids["matrix"]}
+    api.call("POST", "/api/looks", {"id": ids["look"], "name": "On", "lines": [{**one, "ramp": [[0, 200, 100, 40]]}]})
     output = {"id": ids["output"], "name": "Lantern", "protocol": "artnet", "mode": "unicast", "card": app.card}
     api.call("POST", "/api/outputs", {**output, "destination": wire.address})
     wire.sees([3, 0, 0, 0, 0, 0, 0])

@@ -116,7 +116,7 @@ def build_quay(app: RunningApp, node: Node) -> Quay:
         body = {"id": keys[name], "name": name.title(), "width": weave["width"], "height": weave["height"]}
         api.call("POST", "/api/matrices", {**body, "weave": weave})
     ramp = [[0, 250, 20, 0], [0.5, 30, 240, 20], [1, 0, 40, 230]]
-    layers = [
+    lines = [
         {
             "id": str(uuid4()),
             "paints": "effect",
@@ -127,7 +127,7 @@ def build_quay(app: RunningApp, node: Node) -> Quay:
         }
         for name in ("wall", "row")
     ]
-    api.call("POST", "/api/looks", {"id": keys["look"], "name": "Slope", "layers": layers})
+    api.call("POST", "/api/looks", {"id": keys["look"], "name": "Slope", "lines": lines})
     output = {"id": keys["output"], "name": "To the quay", "protocol": "artnet", "mode": "unicast", "card": app.card}
     place = {"destination": node.address, "first_universe": 5, "count": 3, "first_number": 4}
     api.call("POST", "/api/outputs", {**output, **place})

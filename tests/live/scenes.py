@@ -9,22 +9,22 @@ from tests.conftest import RunningApp, at_rest, wait_for
 
 
 def wall_hang(universe: str = "artnet 0") -> dict[str, Any]:
-    """16 RGB lamps from channel 1, hung in four rows of four."""
-    rows = [{"universe": universe, "channel": 1 + 12 * y, "count": 4, "order": "RGB", "x": 0, "y": y} for y in range(4)]
-    return {"name": "Gatehouse", "listens": [universe], "width": 4, "height": 4, "lamps": rows}
+    """18 RGB lamps from channel 1, hung in three rows of six."""
+    rows = [{"universe": universe, "channel": 1 + 18 * y, "count": 6, "order": "RGB", "x": 0, "y": y} for y in range(3)]
+    return {"name": "Gatehouse", "listens": [universe], "width": 6, "height": 3, "lamps": rows}
 
 
-def light_wall(app: RunningApp, node: str, ramp: list[list[float]], **layer: Any) -> dict[str, str]:
-    """16 lamps as a 4 x 4 matrix, an Art-Net output to the node, one running look. Returns the ids."""
+def light_wall(app: RunningApp, node: str, ramp: list[list[float]], **line: Any) -> dict[str, str]:
+    """18 lamps as a 6 x 3 matrix, an Art-Net output to the node, one running look. Returns the ids."""
     at_rest(app)
     api = app.api()
-    ids = {name: str(uuid4()) for name in ("show", "matrix", "look", "layer", "output")}
+    ids = {name: str(uuid4()) for name in ("show", "matrix", "look", "line", "output")}
     api.call("POST", "/api/shows", {"id": ids["show"], "name": "Wall"})
-    api.call("POST", "/api/fixtures", {"text": "16 x RGB lamp, from 1", "ids": [str(uuid4()) for _ in range(16)]})
-    weave = {"selection": "all", "width": 4, "height": 4}
+    api.call("POST", "/api/fixtures", {"text": "18 x RGB lamp, from 1", "ids": [str(uuid4()) for _ in range(18)]})
+    weave = {"selection": "all", "width": 6, "height": 3}
     api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "Wall", "width": 4, "height": 4, "weave": weave})
-    one = {"id": ids["layer"], "paints": "effect", "effect": "Flat", "matrix": ids["matrix"], "ramp": ramp, **layer}
-    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Dusk", "layers": [one]})
+    one = {"id": ids["line"], "paints": "effect", "effect": "Flat", "matrix": ids["matrix"], "ramp": ramp, **line}
+    api.call("POST", "/api/looks", {"id": ids["look"], "name": "Dusk", "lines": [one]})
     api.call(
         "POST",
         "/api/outputs",

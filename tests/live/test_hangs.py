@@ -19,7 +19,7 @@ def test_an_engine_that_hangs_is_replaced(own_app: Callable[..., RunningApp], no
     receiver = node("127.0.98.2", wall_hang())
     app = own_app("127.0.98.1")
     light_wall(app, "127.0.98.2", [[0, *DUSK]])
-    wait_for(lambda: receiver.picture() == DUSK * 16)
+    wait_for(lambda: receiver.picture() == DUSK * 18)
     hung = app.pid("engine")
     receiver.reset()
     begun = time.monotonic()
@@ -27,7 +27,7 @@ def test_an_engine_that_hangs_is_replaced(own_app: Callable[..., RunningApp], no
     wait_for(lambda: receiver.universe("artnet 0").get("packets", 0) > 50, 12, "light did not come back")
     assert time.monotonic() - begun > 1.5, "two seconds are waited for"
     assert app.pid("engine") != hung
-    assert receiver.picture() == DUSK * 16
+    assert receiver.picture() == DUSK * 18
     assert receiver.universe("artnet 0")["late"] == 0
     texts = " ".join(event["text"] for event in app.api().call("GET", "/api/events"))
     assert "engine hangs (2 s without a sign), it is ended" in texts
@@ -39,7 +39,7 @@ def test_all_others_that_hang_are_replaced_while_the_lamps_go_on(
     receiver = node("127.0.98.2", wall_hang())
     app = own_app("127.0.98.1")
     light_wall(app, "127.0.98.2", [[0, *DUSK]])
-    wait_for(lambda: receiver.picture() == DUSK * 16)
+    wait_for(lambda: receiver.picture() == DUSK * 18)
     names = ("web", "receiver", "media", "preview", "database")
     pids = {name: app.pid(name) for name in names}
     receiver.reset()

@@ -35,7 +35,7 @@ def hostile(seed: int = 7) -> list[tuple[int, bytes]]:
 def test_malformed_datagrams_are_counted_and_nothing_is_lost(app: RunningApp, node: MakeNode) -> None:
     receiver = node("127.0.87.2", wall_hang())
     light_wall(app, "127.0.87.2", [[0, *DUSK]])
-    wait_for(lambda: receiver.picture() == DUSK * 16)
+    wait_for(lambda: receiver.picture() == DUSK * 18)
     before = app.api().call("GET", "/api/status")["receiver"]["malformed_total"]
     receiver.reset()
     attacker = socket.socket(socket.AF_INET, socket.SOCK_DGRAM)
@@ -46,7 +46,7 @@ def test_malformed_datagrams_are_counted_and_nothing_is_lost(app: RunningApp, no
     attacker.close()
     told = wait_for(lambda: _malformed(app, before), 10, "malformed packets were not counted")
     assert any(one["sender"] == "127.0.87.66" and one["last"] for one in told["malformed"])
-    assert receiver.picture() == DUSK * 16
+    assert receiver.picture() == DUSK * 18
     assert receiver.state()["malformed"] > 50
     wait_for(lambda: running(app)["stats"]["frames_per_s"] > 40, 5)
 

@@ -55,7 +55,7 @@ def test_previews_come_from_the_same_code_and_know_the_frame(app: RunningApp) ->
 
     found = ask(app, [watch], compared)
     whole = bytes([200, 100, 40]) * 16
-    for kind, key in ((1, ids["layer"]), (2, ids["look"]), (3, ids["matrix"]), (4, ids["matrix"])):
+    for kind, key in ((1, ids["line"]), (2, ids["look"]), (3, ids["matrix"]), (4, ids["matrix"])):
         assert found[(kind, key)][0] == 0  # part of what is sent
         assert found[(kind, key)][2] == whole
     app.engine().ask({"do": "stop", "look": ids["look"]})
@@ -66,7 +66,7 @@ def test_previews_come_from_the_same_code_and_know_the_frame(app: RunningApp) ->
 def test_a_gesture_moves_the_preview_too(app: RunningApp) -> None:
     ids = light_wall(app, "127.0.65.3", [[0, 200, 100, 40]])
     watch = {"type": "watch", "look": ids["look"], "looks": []}
-    moved_to = {"look": ids["look"], "layer": ids["layer"], "changes": {"opacity": 0.5}}
+    moved_to = {"look": ids["look"], "line": ids["line"], "changes": {"opacity": 0.5}}
     move = {"type": "command", "command": {"do": "gesture", **moved_to}}
 
     def moved(message: Any) -> Any:

@@ -24,33 +24,33 @@ def get(app: RunningApp, path: str) -> Any:
 def lit_and_known(app: RunningApp, matrix: str, rgb: list[int]) -> bool:
     """The newest kept frame shows that colour, and its show and state are known."""
     found = get(app, f"back/moment?ago_s=0&matrix={matrix}")
-    return bool(found["exact"] and found["picture"] and base64.b64decode(found["picture"]["rgb"]) == bytes(rgb * 16))
+    return bool(found["exact"] and found["picture"] and base64.b64decode(found["picture"]["rgb"]) == bytes(rgb * 18))
 
 
 def test_a_moment_is_shown_as_the_lamps_showed_it_and_explained(app: RunningApp, node: Callable[..., Node]) -> None:
     receiver = node("127.0.74.3", wall_hang())
     ids = light_wall(app, "127.0.74.3", [[0, 20, 30, 40]])
-    wait_for(lambda: receiver.picture() == [20, 30, 40] * 16)
+    wait_for(lambda: receiver.picture() == [20, 30, 40] * 18)
     # The preview has the show a moment after the engine: frames from before that are kept without an explanation.
     wait_for(lambda: lit_and_known(app, ids["matrix"], [20, 30, 40]), 10, "no explained frame is kept")
     before = get(app, "back")["last"]
     wait_for(lambda: get(app, "back")["last"] > before + 20)
     app.engine().ask({"do": "manual", "values": {}})
-    app.api().call("PATCH", f"/api/looks/{ids['look']}/layers/{ids['layer']}", {"ramp": [[0, 200, 0, 0]]})
-    wait_for(lambda: receiver.picture() == [200, 0, 0] * 16)
+    app.api().call("PATCH", f"/api/looks/{ids['look']}/lines/{ids['line']}", {"ramp": [[0, 200, 0, 0]]})
+    wait_for(lambda: receiver.picture() == [200, 0, 0] * 18)
     wait_for(lambda: lit_and_known(app, ids["matrix"], [200, 0, 0]), 10, "the change is not kept")
     changed = get(app, "back")["last"]
     wait_for(lambda: get(app, "back")["last"] > changed + 10)
 
     then = get(app, f"back/moment?frame={before}&matrix={ids['matrix']}&universe=1")
     assert then["exact"]
-    assert base64.b64decode(then["picture"]["rgb"]) == bytes([20, 30, 40] * 16)
+    assert base64.b64decode(then["picture"]["rgb"]) == bytes([20, 30, 40] * 18)
     assert then["levels"][:3] == [20, 30, 40]
     why = get(app, f"why/1/1?frame={then['frame']}")
     assert (why["value"], why["made"], why["exact"]) == (20, 20, True)
     assert "Dusk, line 1 paints" in why["steps"][0]["says"]
     late = get(app, f"back/moment?ago_s=0&matrix={ids['matrix']}")
-    assert base64.b64decode(late["picture"]["rgb"]) == bytes([200, 0, 0] * 16)
+    assert base64.b64decode(late["picture"]["rgb"]) == bytes([200, 0, 0] * 18)
     assert late["frame"] > changed
     with pytest.raises(HeliographError, match="is not kept any more"):
         get(app, "why/1/1?frame=1000000000")

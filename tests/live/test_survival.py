@@ -24,7 +24,7 @@ def lit(own_app: Callable[..., RunningApp], node: MakeNode) -> tuple[RunningApp,
     receiver = node("127.0.86.2", wall_hang())
     app = own_app("127.0.86.1")
     ids = light_wall(app, "127.0.86.2", [[0, *AMBER]])
-    wait_for(lambda: receiver.picture() == AMBER * 16, 10, "the node was not lit")
+    wait_for(lambda: receiver.picture() == AMBER * 18, 10, "the node was not lit")
     return app, receiver, ids
 
 
@@ -36,7 +36,7 @@ def goes_on(receiver: Node, seconds: float) -> None:
     assert universe["packets"] > seconds * 30
     assert universe["late"] == 0
     assert universe["sources"] == 1
-    assert receiver.picture() == AMBER * 16
+    assert receiver.picture() == AMBER * 18
 
 
 def test_web_database_receiver_and_media_may_die(lit: tuple[RunningApp, Node, dict[str, str]]) -> None:
@@ -79,7 +79,7 @@ def test_a_killed_engine_comes_back_with_the_same_look(lit: tuple[RunningApp, No
     universe = receiver.universe("artnet 0")
     assert universe["late"] == 0, "a receiver would have discarded packets"
     assert universe["sources"] == 1
-    assert receiver.picture() == AMBER * 16
+    assert receiver.picture() == AMBER * 18
     after = running(app)["state"]
     assert [run["look"] for run in after["running"]] == [ids["look"]]
     assert after["frame"] > before["frame"]
@@ -96,4 +96,4 @@ def test_stopping_ends_everything_it_started_and_nothing_else(lit: tuple[Running
     assert not [pid for pid in pids if Path(f"/proc/{pid}").exists()]
     assert receiver.process.poll() is None
     app.start()  # and the next start goes on with the same show and look
-    wait_for(lambda: receiver.picture() == AMBER * 16 and receiver.universe("artnet 0")["silent_ms"] < 200, 15)
+    wait_for(lambda: receiver.picture() == AMBER * 18 and receiver.universe("artnet 0")["silent_ms"] < 200, 15)

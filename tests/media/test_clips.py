@@ -176,7 +176,7 @@ def test_uploads_that_are_refused_leave_nothing_and_disturb_nothing(
 ) -> None:
     receiver = node("127.0.70.2", wall_hang())
     light_wall(app, "127.0.70.2", [[0, 200, 90, 20]])
-    wait_for(lambda: receiver.picture() == [200, 90, 20] * 16)
+    wait_for(lambda: receiver.picture() == [200, 90, 20] * 18)
     receiver.reset()
     begun = time.monotonic()
     api = app.api()
@@ -195,7 +195,7 @@ def test_uploads_that_are_refused_leave_nothing_and_disturb_nothing(
     assert api.call("GET", "/api/show")["clips"] == []
     universe = receiver.universe("artnet 0")  # meanwhile the look went on
     assert universe["packets"] > (time.monotonic() - begun) * 35
-    assert receiver.picture() == [200, 90, 20] * 16
+    assert receiver.picture() == [200, 90, 20] * 18
     assert not list(tmp_path.parent.rglob("passwd*"))
 
 
@@ -222,11 +222,11 @@ def names(app: RunningApp) -> Callable[[], list[str]]:
 
 def test_a_clip_in_use_says_where(app: RunningApp, show: str, tmp_path: Path) -> None:
     api: Any = app.api()
-    matrix, clip, look, layer = (str(uuid4()) for _ in range(4))
+    matrix, clip, look, line = (str(uuid4()) for _ in range(4))
     api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 2, "height": 2})
     api.upload("/api/clips", clip, "storm.mp4", numbered(tmp_path / "n.mp4", 3))
-    layers = [{"id": layer, "paints": "clip", "clip": clip, "matrix": matrix}]
-    api.call("POST", "/api/looks", {"id": look, "name": "Gale", "layers": layers})
+    lines = [{"id": line, "paints": "clip", "clip": clip, "matrix": matrix}]
+    api.call("POST", "/api/looks", {"id": look, "name": "Gale", "lines": lines})
     with pytest.raises(HeliographError, match="Gale uses this clip"):
         api.call("DELETE", f"/api/clips/{clip}")
     assert api.call("GET", "/api/show")["clips"][0]["used_by"] == ["Gale"]

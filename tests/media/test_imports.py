@@ -90,8 +90,8 @@ def test_a_large_clip_is_shown_at_once_and_proxied_in_the_background(
     matrix, clip = str(uuid4()), str(uuid4())
     api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 4, "height": 2})
     api.upload("/api/clips", clip, "large.mp4", large(tmp_path / "large.mp4", 8))
-    layers = [{"id": str(uuid4()), "paints": "clip", "clip": clip, "matrix": matrix}]
-    api.call("POST", "/api/looks", {"id": str(uuid4()), "name": "Gale", "layers": layers})
+    lines = [{"id": str(uuid4()), "paints": "clip", "clip": clip, "matrix": matrix}]
+    api.call("POST", "/api/looks", {"id": str(uuid4()), "name": "Gale", "lines": lines})
     [listed] = api.call("GET", "/api/show")["clips"]
     assert listed["rate"] == pytest.approx(29.97, abs=0.01)
     assert (listed["width"], listed["height"], listed["kind"]) == (2560, 1440, "video")
@@ -109,8 +109,8 @@ def test_a_clip_too_large_for_its_matrix_says_so_at_the_clip(app: RunningApp, sh
     write_clip(long, [[[(n % 200, 0, 0)]] for n in range(6_000)], 60)
     api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 500, "height": 500})
     api.upload("/api/clips", clip, "long.mp4", long)
-    layers = [{"id": str(uuid4()), "paints": "clip", "clip": clip, "matrix": matrix}]
-    api.call("POST", "/api/looks", {"id": str(uuid4()), "name": "Gale", "layers": layers})
+    lines = [{"id": str(uuid4()), "paints": "clip", "clip": clip, "matrix": matrix}]
+    api.call("POST", "/api/looks", {"id": str(uuid4()), "name": "Gale", "lines": lines})
 
     def told() -> str:
         clips = api.call("GET", "/api/status")["media"]["clips"]

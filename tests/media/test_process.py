@@ -76,7 +76,7 @@ def test_a_clip_is_decoded_once_for_each_size_and_fitting(running: Running, tmp_
     content = running.keep(tmp_path / "a.mp4")
     wanted = [
         running.want(content, ".mp4", 2, 1),
-        running.want(content, ".mp4", 2, 1),  # by two layers
+        running.want(content, ".mp4", 2, 1),  # by two lines
         running.want(content, ".mp4", 2, 1, mirror="across"),
         running.want(content, ".mp4", 4, 2, in_s=0.08),
     ]

@@ -22,7 +22,7 @@ from heliograph.engine.render import Renderer
 from heliograph.media.decode import decode_to
 from heliograph.media.probe import probe
 from tests.browser.clips import write_clip
-from tests.engine.shows import grid, lamps, layer
+from tests.engine.shows import grid, lamps, line
 
 RATES = [Fraction(24000, 1001), Fraction(25), Fraction(30000, 1001), Fraction(60)]
 WIDTH = 20
@@ -42,13 +42,14 @@ def playing(folder: Path, source: Path, **fields: Any) -> CompiledShow:
     facts = probe(source, source.name)
     fitting = {"fit": "stretch", **fields.pop("fitting", {})}
     first, last = fitting.get("in_s", 0), fitting.get("out_s", 0) or facts.duration_ns / 1e9
-    one = layer("a", "", paints="clip", clip="c", speed={"value": 1, "unit": "times"}, fitting=fitting, **fields)
+    fields.setdefault("speed", {"value": 1, "unit": "times"})
+    one = line("a", "", paints="clip", clip="c", fitting=fitting, **fields)
     sections = {
         "rig": lamps(WIDTH),
         "matrix:M": grid(WIDTH, 1),
         "outputs": {"outputs": []},
         "clip:c": {"id": "c", "content": "clip", "suffix": ".mp4"},
-        "look:L": {"id": "L", "name": "L", "layers": [{**one, "loop_s": last - first}]},
+        "look:L": {"id": "L", "name": "L", "lines": [{**one, "loop_s": last - first}]},
     }
     return compile_show(sections, folder)
 
@@ -58,7 +59,7 @@ class Shown:
 
     def __init__(self, show: CompiledShow) -> None:
         self._show, self._renderer = show, Renderer()
-        self._state = advance(PlaybackState().started("L", 0), show.layers, 0)
+        self._state = advance(PlaybackState().started("L", 0), show.lines, 0)
 
     def __call__(self, time_ns: int) -> int:
         sent = self._renderer.render(self._show, self._state, time_ns)[0, : WIDTH * 3 : 3]
@@ -83,7 +84,7 @@ def test_the_right_frame_at_every_moment_and_no_seam(tmp_path: Path, rate: Fract
 
 def test_half_speed_backward_and_a_part_that_plays(tmp_path: Path) -> None:
     source = moving_edge(tmp_path / "edge.mp4", Fraction(25))
-    slow = Shown(playing(tmp_path, source, direction="backward"))
+    slow = Shown(playing(tmp_path, source, speed={"value": -1, "unit": "times"}))
     assert [slow(round((n + 0.5) / 25 * NS_PER_S)) for n in range(3)] == [19, 18, 17]
     # From 0.2 s to 0.4 s: frames 5 to 9, over and over.
     part = Shown(playing(tmp_path, source, fitting={"in_s": 0.2, "out_s": 0.4}))
@@ -93,8 +94,8 @@ def test_half_speed_backward_and_a_part_that_plays(tmp_path: Path) -> None:
 def test_a_clip_can_take_so_many_beats(tmp_path: Path) -> None:
     show = playing(tmp_path, moving_edge(tmp_path / "edge.mp4", Fraction(25)))
     [one] = show.looks["L"]
-    assert one.layer.loop_s == pytest.approx(0.8)
+    assert one.line.loop_s == pytest.approx(0.8)
     # 120 BPM: 4 beats are 2 s, so 20 frames take 2 s.
-    beats = replace(one, layer=replace(one.layer, speed=Speed(4.0, "beat")))
-    timed = Shown(replace(show, looks={"L": (beats,)}, layers={"L": (beats.layer,)}))
+    beats = replace(one, line=replace(one.line, speed=Speed(4.0, "beat")))
+    timed = Shown(replace(show, looks={"L": (beats,)}, lines={"L": (beats.line,)}))
     assert [timed(round((n + 0.5) / 10 * NS_PER_S)) for n in range(4)] == [0, 1, 2, 3]

@@ -103,8 +103,8 @@ api.call("POST", "/api/shows", {"id": str(uuid4()), "name": "Card"})
 api.call("POST", "/api/fixtures", {"text": "1 x RGB lamp, from 1", "ids": [lamp]})
 weave = {"selection": "all", "width": 1, "height": 1}
 api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 1, "height": 1, "weave": weave})
-layer = {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": matrix, "ramp": [[0, 9, 9, 9]]}
-api.call("POST", "/api/looks", {"id": look, "name": "L", "layers": [layer]})
+line = {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": matrix, "ramp": [[0, 9, 9, 9]]}
+api.call("POST", "/api/looks", {"id": look, "name": "L", "lines": [line]})
 route = {"protocol": "artnet", "mode": "broadcast", "card": "192.0.2.17"}
 api.call("POST", "/api/outputs", {"id": str(uuid4()), "name": "Out", **route})
 def until(kind):

@@ -15,24 +15,24 @@ from heliograph.engine.compiled import CompiledShow
 from heliograph.engine.render import Renderer
 from heliograph.ipc.frames import SentFrame
 from heliograph.preview.pictures import CELLS, LOOK, MINIATURE, ONLY_HERE, PAINTED, SENT_TOO, Moment, Preview
-from tests.engine.shows import compiled, grid, lamps, layer
+from tests.engine.shows import compiled, grid, lamps, line
 
 LOOK_ID, OTHER = "11111111-2222-4333-8444-555555555555", "11111111-2222-4333-8444-666666666666"
 A, B, M = (f"aaaaaaaa-2222-4333-8444-55555555555{n}" for n in range(3))
 SECOND = 1_000_000_000
 
 
-def show_of(*layers: dict[str, Any], matrix: dict[str, Any] | None = None) -> CompiledShow:
+def show_of(*lines: dict[str, Any], matrix: dict[str, Any] | None = None) -> CompiledShow:
     own = {**(matrix or grid(4, 2)), "id": M}
-    one = {"id": LOOK_ID, "name": "L", "layers": [{**each, "matrix": M} for each in layers]}
-    other = {"id": OTHER, "name": "O", "layers": [{**layer(B, "Flat", ramp=[[0, 9, 9, 9]]), "matrix": M}]}
+    one = {"id": LOOK_ID, "name": "L", "lines": [{**each, "matrix": M} for each in lines]}
+    other = {"id": OTHER, "name": "O", "lines": [{**line(B, "Flat", ramp=[[0, 9, 9, 9]]), "matrix": M}]}
     return compiled(lamps(8), own, one, other)
 
 
 def moment_of(show: CompiledShow, seconds: float, *, on: bool = True, **state: Any) -> Moment:
     """The frame as the engine would send it, with the state it sends it from."""
     begun = PlaybackState(**state)
-    begun = advance(begun.started(LOOK_ID, 0), show.layers, 0) if on else begun
+    begun = advance(begun.started(LOOK_ID, 0), show.lines, 0) if on else begun
     at = round(seconds * SECOND)
     data = Renderer().render(show, begun, at).copy()
     sent = np.ones(len(show.universes), dtype=np.uint8)
@@ -53,7 +53,7 @@ def read(message: bytes) -> dict[tuple[int, str], tuple[int, int, bytes]]:
     return found
 
 
-RELAY = layer(A, "Relay", ramp=[[0, 200, 100, 40]], speed={"value": 8, "unit": "s"})
+RELAY = line(A, "Relay", ramp=[[0, 200, 100, 40]], speed={"value": 8, "unit": "s"})
 
 
 def test_one_frame_painted_and_on_the_cells_is_the_one_sent() -> None:
@@ -90,8 +90,8 @@ def test_a_look_that_is_off_is_shown_alone_and_says_so() -> None:
     assert found[(LOOK, OTHER)] == (ONLY_HERE, -1, bytes([9, 9, 9]) * 8)
 
 
-def test_miniatures_show_each_layer_alone_whatever_its_blend() -> None:
-    under = layer(B, "Flat", ramp=[[0, 10, 20, 30]])
+def test_miniatures_show_each_line_alone_whatever_its_blend() -> None:
+    under = line(B, "Flat", ramp=[[0, 10, 20, 30]])
     show = show_of(under, {**RELAY, "blend": "multiply", "opacity": 0.1})
     found = read(Preview().message(show, moment_of(show, 0.5), LOOK_ID, []))
     assert found[(MINIATURE, B)][2] == bytes([10, 20, 30]) * 8
@@ -101,7 +101,7 @@ def test_miniatures_show_each_layer_alone_whatever_its_blend() -> None:
 def test_squares_without_a_cell_are_painted_but_not_asked() -> None:
     """Flat paints all squares; only where a cell stands is anything asked. A relay goes along the cells."""
     matrix = grid(4, 2, 3)
-    flat = show_of(layer(A, "Flat", ramp=[[0, 7, 8, 9]]), matrix=matrix)
+    flat = show_of(line(A, "Flat", ramp=[[0, 7, 8, 9]]), matrix=matrix)
     found = read(Preview().message(flat, moment_of(flat, 0.5), LOOK_ID, []))
     assert found[(PAINTED, M)][2] == bytes([7, 8, 9]) * 8
     assert found[(CELLS, M)][2] == bytes([7, 8, 9]) * 3 + bytes(15)

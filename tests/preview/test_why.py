@@ -23,7 +23,7 @@ from heliograph.engine.render import Renderer
 from heliograph.engine.sender import Sender, open_send_socket
 from heliograph.preview.why import Step, why
 from heliograph.wire import artnet
-from tests.engine.shows import SECOND, layer, output
+from tests.engine.shows import SECOND, line, output
 
 R, G, B, W, A = (f"ColorAdd_{c}" for c in ("R", "G", "B", "W", "RY"))
 DIMMING = [
@@ -102,7 +102,7 @@ def random_show(dice: random.Random) -> tuple[CompiledShow, PlaybackState, int]:
         for one in place(keys, Weave(side, side))
     ]
     matrix = {"id": "M", "name": "M", "width": side + 2, "height": side + 2, "placements": pack(placements)}
-    looks = {f"look:{look}": {"id": look, "name": look, "layers": random_layers(dice, look)} for look in ("L1", "L2")}
+    looks = {f"look:{look}": {"id": look, "name": look, "lines": random_lines(dice, look)} for look in ("L1", "L2")}
     spots = dice.sample(range(1, 513), dice.choice([0, 0, 12]))
     parked = [{"universe": 1, "channel": channel, "value": dice.randrange(256)} for channel in spots]
     sections: dict[str, Any] = {
@@ -130,12 +130,12 @@ def random_show(dice: random.Random) -> tuple[CompiledShow, PlaybackState, int]:
         state = replace(state, walk=walk)
     state = replace(state, manual=held, raw=raw, highlight=lit, armed=armed, masters=masters)
     show_ns = dice.randrange(60 * SECOND)
-    return show, advance(state, show.layers, show_ns), show_ns
+    return show, advance(state, show.lines, show_ns), show_ns
 
 
-def random_layers(dice: random.Random, look: str) -> list[dict[str, Any]]:
+def random_lines(dice: random.Random, look: str) -> list[dict[str, Any]]:
     return [
-        layer(
+        line(
             f"{look}{n}",
             dice.choice(["Flat", "Grade", "Mist", "Relay", "Beacon"]),
             ramp=[[p, *(dice.randrange(256) for _ in range(3))] for p in (0, 0.5, 1)],
@@ -163,7 +163,7 @@ def folded(steps: list[Step]) -> int:
     for step in steps:
         numbers: Any = step.numbers
         match step.kind:
-            case "layer":
+            case "line":
                 assert numbers["before"] == pytest.approx(colour, abs=1e-5)
                 made = zip(colour, numbers["colour"], strict=True)
                 colour = [blended(numbers["blend"], under, own, numbers["cover"]) for under, own in made]
@@ -258,7 +258,7 @@ def test_the_steps_of_ten_thousand_random_channels_come_to_the_bytes_on_the_wire
             kinds |= {step.kind for step in chain.steps}
             seen += 1
     assert seen == 10_000
-    assert kinds >= {"layer", "level", "emitters", "response", "byte", "dimmer", "rest", "inverted", "guard", "muted"}
+    assert kinds >= {"line", "level", "emitters", "response", "byte", "dimmer", "rest", "inverted", "guard", "muted"}
     assert kinds & {"manual", "raw"}
     assert kinds >= {"highlight", "walk", "alone", "parked"}
 

@@ -48,7 +48,7 @@ def test_it_receives_our_universes(app: RunningApp, library: sacn.sACNreceiver) 
                 "priority": 150,
             },
         )
-    wait_for(lambda: 1 in heard and list(heard[1].dmxData[:48]) == COLOUR * 16, 10, "the library heard no levels")
+    wait_for(lambda: 1 in heard and list(heard[1].dmxData[:54]) == COLOUR * 18, 10, "the library heard no levels")
     packet = heard[1]
     assert (packet.sourceName, packet.priority, packet.universe) == ("Heliograph", 150, 1)
     assert packet.option_StreamTerminated is False

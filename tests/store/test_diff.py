@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from heliograph.core.matrix import CellKey, Placement, pack, unpack
 from heliograph.store.diff import apply_to, change_between, clashes, paths_of, reversed_change
 
-layer_id = st.sampled_from("abcdef")
-layers = st.lists(
-    st.fixed_dictionaries({"id": layer_id, "opacity": st.integers(0, 3), "effect": st.sampled_from(["Flat", "Relay"])}),
+line_id = st.sampled_from("abcdef")
+lines = st.lists(
+    st.fixed_dictionaries({"id": line_id, "opacity": st.integers(0, 3), "effect": st.sampled_from(["Flat", "Relay"])}),
     max_size=5,
     unique_by=lambda one: one["id"],
 )
@@ -23,16 +23,16 @@ def placements(cells: dict[tuple[int, int], int]) -> dict[str, Any]:
     return pack([Placement(CellKey("f", str(n)), x, y) for (x, y), n in cells.items()])
 
 
-@given(layers, layers)
-def test_layers_there_and_back(before: list[Any], after: list[Any]) -> None:
-    change = change_between("look", "k", {"layers": before}, {"layers": after})
+@given(lines, lines)
+def test_lines_there_and_back(before: list[Any], after: list[Any]) -> None:
+    change = change_between("look", "k", {"lines": before}, {"lines": after})
     if change is None:
         assert before == after
         return
-    assert clashes({"layers": before}, change) == []
-    assert apply_to({"layers": before}, change)["layers"] == after
+    assert clashes({"lines": before}, change) == []
+    assert apply_to({"lines": before}, change)["lines"] == after
     back = reversed_change(change)
-    assert apply_to({"layers": after}, back)["layers"] == before
+    assert apply_to({"lines": after}, back)["lines"] == before
 
 
 @given(squares, squares)
@@ -55,14 +55,14 @@ def test_an_exchange_is_kept_compactly() -> None:
     assert len(unpack(change["after"]["placements"])) == 2
 
 
-def test_two_people_at_two_layers_do_not_clash() -> None:
+def test_two_people_at_two_lines_do_not_clash() -> None:
     base = [{"id": "a", "opacity": 1}, {"id": "b", "opacity": 1}]
     mine = [{"id": "a", "opacity": 0}, {"id": "b", "opacity": 1}]
     theirs = [{"id": "a", "opacity": 0}, {"id": "b", "opacity": 7}]
-    change = change_between("look", "k", {"layers": base}, {"layers": mine})
+    change = change_between("look", "k", {"lines": base}, {"lines": mine})
     assert change is not None
-    assert clashes({"layers": theirs}, reversed_change(change)) == []
-    assert apply_to({"layers": theirs}, reversed_change(change))["layers"] == [base[0], theirs[1]]
+    assert clashes({"lines": theirs}, reversed_change(change)) == []
+    assert apply_to({"lines": theirs}, reversed_change(change))["lines"] == [base[0], theirs[1]]
     assert paths_of(change) == {"a.opacity"}
 
 

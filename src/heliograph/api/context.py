@@ -55,7 +55,7 @@ class Context:
         _quiet(self._walk_engine, {"do": "walk"})
 
     def gesture(self, message: dict[str, Any]) -> None:
-        """Moves a layer on the lamps and in the preview; what the engine refuses is raised."""
+        """Moves a line on the lamps and in the preview; what the engine refuses is raised."""
         self.engine.ask(message)
         _quiet(self._preview_gestures, message)
 

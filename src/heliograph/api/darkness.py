@@ -264,29 +264,29 @@ def _looks(cell: DarkCell) -> Answers:
     if not on:
         yield Cause("not placed", f"{cell.said} stands on no matrix, so no look can reach it.")
         return
-    layers = [
-        (look, place, layer)
+    lines = [
+        (look, place, line)
         for look in running
-        for place, layer in enumerate(cell.sections.get(f"look:{look}", {"layers": []})["layers"], start=1)
+        for place, line in enumerate(cell.sections.get(f"look:{look}", {"lines": []})["lines"], start=1)
     ]
-    reaching = [one for one in layers if one[2]["matrix"] in on]
+    reaching = [one for one in lines if one[2]["matrix"] in on]
     if not reaching:
         names = ", ".join(cell.names.get(look, "a look") for look in running)
         yield Cause("not reached", f"{names}: no line of it paints on a matrix that {cell.said} stands on.")
         return
-    painted = cell.steps("layer")
+    painted = cell.steps("line")
     if not painted:
-        look, place, layer = reaching[-1]
-        change = {"mute": False} if layer.get("mute") else {"opacity": 1.0}
-        repair = schemas.DarkRepair(label="Let it paint", table="layer", id=layer["id"], parent=look, change=change)
-        how = "muted" if layer.get("mute") else "at 0 %" if not layer.get("opacity", 1) else "silent beside a solo line"
-        yield Cause("layer silent", f"{cell.names.get(look, 'The look')}, line {place}, is {how}.", repair)
+        look, place, line = reaching[-1]
+        change = {"mute": False} if line.get("mute") else {"opacity": 1.0}
+        repair = schemas.DarkRepair(label="Let it paint", table="line", id=line["id"], parent=look, change=change)
+        how = "muted" if line.get("mute") else "at 0 %" if not line.get("opacity", 1) else "silent beside a solo line"
+        yield Cause("line silent", f"{cell.names.get(look, 'The look')}, line {place}, is {how}.", repair)
         return
     top = painted[-1]["numbers"]
     if not any(top["after"]):
         clear = top["cover"] <= 0.0
         yield Cause(
-            "layer transparent" if clear else "layer black",
+            "line transparent" if clear else "line black",
             f"What is painted there is black at this moment: {painted[-1]['says']}",
         )
         return

@@ -154,17 +154,17 @@ class Publisher:
         for key, look in now.sections.items():
             if not key.startswith("look:"):
                 continue
-            for layer in look["layers"]:
-                clip = now.sections.get(f"clip:{layer.get('clip')}")
-                matrix = now.sections.get(f"matrix:{layer['matrix']}")
-                if layer["paints"] == "clip" and clip and matrix:
+            for line in look["lines"]:
+                clip = now.sections.get(f"clip:{line.get('clip')}")
+                matrix = now.sections.get(f"matrix:{line['matrix']}")
+                if line["paints"] == "clip" and clip and matrix:
                     wanted.append(
                         {
                             "content": clip["content"],
                             "suffix": clip["suffix"],
                             "width": matrix["width"],
                             "height": matrix["height"],
-                            "fitting": layer.get("fitting") or {},
+                            "fitting": line.get("fitting") or {},
                         }
                     )
         self._media.ask({"do": "want", "clips": wanted})

@@ -80,11 +80,11 @@ _OUTPUT_FIELDS = (
 )
 
 
-def resolved_layer(layer: dict[str, Any], ramps: dict[str, Any], durations: dict[str, float]) -> dict[str, Any]:
-    """A layer with the colours of its saved ramp, and how long the part of its clip that plays lasts."""
-    resolved = {**layer, "ramp": ramps.get(layer.get("saved_ramp", ""), layer["ramp"])}
-    if layer.get("clip") in durations:
-        first, last = fitting_from_json(layer.get("fitting") or {}).span_s(durations[layer["clip"]])
+def resolved_line(line: dict[str, Any], ramps: dict[str, Any], durations: dict[str, float]) -> dict[str, Any]:
+    """A line with the colours of its saved ramp, and how long the part of its clip that plays lasts."""
+    resolved = {**line, "ramp": ramps.get(line.get("saved_ramp", ""), line["ramp"])}
+    if line.get("clip") in durations:
+        first, last = fitting_from_json(line.get("fitting") or {}).span_s(durations[line["clip"]])
         resolved["loop_s"] = last - first
     return resolved
 
@@ -107,8 +107,8 @@ def all_sections(tables: dict[str, list[Record]]) -> dict[str, Section]:
     ramps = {ramp["id"]: ramp["stops"] for ramp in tables["ramp"]}
     durations = {clip["id"]: clip["duration_ns"] / 1e9 for clip in tables["clip"]}
     for look in tables["look"]:
-        layers = [resolved_layer(layer, ramps, durations) for layer in look["layers"]]
-        sections[f"look:{look['id']}"] = {"id": look["id"], "name": look["name"], "layers": layers}
+        lines = [resolved_line(line, ramps, durations) for line in look["lines"]]
+        sections[f"look:{look['id']}"] = {"id": look["id"], "name": look["name"], "lines": lines}
     for clip in tables["clip"]:
         sections[f"clip:{clip['id']}"] = {k: clip[k] for k in ("id", "content", "suffix")}
     return sections

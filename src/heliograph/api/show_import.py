@@ -7,23 +7,25 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID, uuid5
 
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, Field, StringConstraints, ValidationError
 
 from heliograph.api.routes.clips import SUFFIXES
 from heliograph.api.schemas.base import Name, Strict
-from heliograph.api.schemas.looks import LayerBody, StopBody
+from heliograph.api.schemas.looks import LineBody, StopBody
 from heliograph.api.schemas.matrices import Packed
 from heliograph.api.schemas.outputs import OutputBody
 from heliograph.api.schemas.plans import Metres, PlanItem, Size
 from heliograph.api.schemas.profiles import ProfileBody
 from heliograph.core.colour import check_ramp, stops_from_json
+from heliograph.core.dmx import parse_address
 from heliograph.core.errors import InputError
-from heliograph.core.layer import layer_from_json
+from heliograph.core.line import line_from_json
 from heliograph.core.matrix import check_placements, check_size, unpack
-from heliograph.core.profile import mode_from_json
+from heliograph.core.older_shows import lies_of_states, newer_line, newer_mode
+from heliograph.core.profile import AFTER, mode_from_json
 from heliograph.core.selection import in_words
 from heliograph.effects import complete_params, effect_named
 from heliograph.formats.show_file import Tables
@@ -38,12 +40,6 @@ class ProfileRow(ProfileBody):
     manual_name: str = Field("", max_length=200)
 
 
-class BlockRow(Strict):
-    state: Literal["follows", "own", "off"]
-    universe: int | None = Field(None, ge=1, le=63_999)
-    channel: int | None = Field(None, ge=1, le=512)
-
-
 class FixtureRow(Strict):
     id: UUID
     number: int = Field(ge=1, le=999_999)
@@ -54,7 +50,7 @@ class FixtureRow(Strict):
     channel: int | None = Field(ge=1, le=512)
     extra: Literal["replace", "add", "match", "leave"]
     response: Literal["as is", "gamma 2.2", "CIE lightness"]
-    blocks: list[BlockRow] = Field(default_factory=list, max_length=8)
+    blocks: list[Annotated[str, StringConstraints(max_length=40)]] = Field(default_factory=list, max_length=8)
 
 
 class GroupRow(Strict):
@@ -110,7 +106,7 @@ class LookRow(Strict):
     id: UUID
     place: int
     name: Name
-    layers: list[LayerBody] = Field(max_length=64)
+    lines: list[LineBody] = Field(max_length=64)
 
 
 class OutputRow(OutputBody):
@@ -152,6 +148,18 @@ MODELS: dict[str, type[BaseModel]] = {
 }
 
 
+def _newer(table: str, row: dict[str, Any]) -> dict[str, Any]:
+    """A row as an older program wrote it, as it is written today; raises as Python does where it is neither."""
+    if table == "profile":
+        return {**row, "modes": [newer_mode(mode) for mode in row["modes"]]}
+    if table == "fixture" and any(isinstance(one, dict) for one in row.get("blocks", ())):
+        return {**row, "blocks": lies_of_states(row["blocks"])}
+    if table == "look" and "layers" in row:
+        rest = {name: value for name, value in row.items() if name != "layers"}
+        return {**rest, "lines": [newer_line(one) for one in row["layers"]]}
+    return row
+
+
 def imported_rows(show_id: str, tables: Tables) -> Rows:
     """Rows of a new show by table, in the order in which they may be inserted; InputError that names the place."""
     unknown = set(tables) - set(MODELS)
@@ -177,11 +185,13 @@ def _read(table: str, rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
     found = []
     for index, row in enumerate(rows):
         try:
-            found.append(MODELS[table].model_validate(row).model_dump(mode="json"))
+            found.append(MODELS[table].model_validate(_newer(table, row)).model_dump(mode="json"))
         except ValidationError as error:
             first = error.errors()[0]
             where = ".".join(str(part) for part in first["loc"])
             raise InputError(f"{table} {index + 1} of show.json: {where}: {first['msg']}.", where="file") from error
+        except (KeyError, TypeError, AttributeError, ValueError) as error:
+            raise InputError(f"{table} {index + 1} of show.json cannot be read.", where="file") from error
     return found
 
 
@@ -212,6 +222,9 @@ def _check_group(row: dict[str, Any]) -> None:
 
 
 def _check_fixture(row: dict[str, Any]) -> None:
+    for lies in row["blocks"]:
+        if lies not in ("", AFTER):
+            parse_address(lies)
     if (row["universe"] is None) != (row["channel"] is None):
         raise InputError("It has a universe without a channel, or a channel without a universe.")
 
@@ -231,10 +244,10 @@ def _check_ramp(row: dict[str, Any]) -> None:
 
 
 def _check_look(row: dict[str, Any]) -> None:
-    for data in row["layers"]:
-        layer = layer_from_json(data)
-        if layer.paints == "effect":
-            complete_params(effect_named(layer.effect), layer.params)
+    for data in row["lines"]:
+        line = line_from_json(data)
+        if line.paints == "effect":
+            complete_params(effect_named(line.effect), line.params)
 
 
 _CHECKS: dict[str, Callable[[dict[str, Any]], None]] = {
@@ -275,12 +288,12 @@ class _Renaming:
                 seen["fixture"] = self(str(seen["fixture"]))
             return {**row, "fixture": self(row["fixture"]), "seen": seen}
         if table == "look":
-            return {**row, "layers": [self._layer(layer) for layer in row["layers"]]}
+            return {**row, "lines": [self._line(line) for line in row["lines"]]}
         return row
 
-    def _layer(self, layer: dict[str, Any]) -> dict[str, Any]:
-        renamed = {name: self(layer[name]) for name in ("id", "matrix", "clip", "saved_ramp")}
-        return {**layer, **renamed}
+    def _line(self, line: dict[str, Any]) -> dict[str, Any]:
+        renamed = {name: self(line[name]) for name in ("id", "matrix", "clip", "saved_ramp")}
+        return {**line, **renamed}
 
 
 def _check_references(result: Rows) -> None:
@@ -301,11 +314,11 @@ def _check_references(result: Rows) -> None:
         if matrix["shares"] and matrix["shares"] not in ids["matrix"]:
             raise InputError(f"matrix {index + 1} of show.json: what it shares is not in the file.", where="file")
     for index, (_, look) in enumerate(result["look"]):
-        for layer in look["layers"]:
+        for line in look["lines"]:
             gone = [
                 what
                 for what, table in (("matrix", "matrix"), ("clip", "clip"), ("saved_ramp", "ramp"))
-                if layer[what] and layer[what] not in ids[table]
+                if line[what] and line[what] not in ids[table]
             ]
             if gone:
                 raise InputError(f"look {index + 1} of show.json: its {gone[0]} is not in the file.", where="file")

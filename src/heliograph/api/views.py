@@ -14,13 +14,13 @@ import orjson
 from heliograph.api import schemas
 from heliograph.api.sections import mode_of, mode_of_json
 from heliograph.core.attributes import EMITTERS
-from heliograph.core.blocks import places_of, runs_of
+from heliograph.core.blocks import places_of, runs_of, say_lies, say_places
 from heliograph.core.cell_layout import cell_points
-from heliograph.core.channel import Channel, fine_pairs
+from heliograph.core.channel import Channel, fine_pairs, finest_step
 from heliograph.core.dmx import SLOTS, Address, address_at, spell_number
 from heliograph.core.errors import InputError
 from heliograph.core.patch import PlacedBlock, all_positions, place_mode
-from heliograph.core.profile import Block, Mode
+from heliograph.core.profile import AFTER, Block, Mode
 from heliograph.store.rows import Record
 
 PROFILE_FIELDS = ("id", "rev", "maker", "name", "kind", "guarded", "verified", "manual_name")
@@ -60,7 +60,7 @@ def _mode_view(mode: Mode) -> schemas.ModeView:
                 hides=block.hides,
                 runs_on=block.runs_on,
                 splits=block.splits,
-                state=block.state,
+                lies=AFTER if block.follows else "",
             )
             for block in mode.blocks
         ],
@@ -83,7 +83,7 @@ def _channel_views(channels: Sequence[Channel]) -> list[schemas.ChannelView]:
             fine=pairs.get(n, -1),
             is_fine=c.fine,
             invert=c.invert,
-            step=c.step,
+            step=finest_step(c, n in pairs),
             emitter=EMITTERS.get(c.attribute, ""),
             physical=c.physical,
             ranges=[schemas.RangeBody(**asdict(one)) for one in c.ranges],
@@ -198,6 +198,7 @@ def _derived(
         "address": str(Address(universe, channel)) if universe and channel else "",
         "end": end_of(mode.mode, placed, fixture),
         "spans": _spans(placed),
+        "lies": say_places(mode.mode, places_of(mode.mode, fixture["blocks"])),
         "blocks": _block_places(mode.mode, placed, fixture),
     }, positions
 
@@ -207,12 +208,12 @@ def _block_places(mode: Mode, placed: tuple[PlacedBlock, ...], fixture: Record) 
     views = []
     for index, (block, place) in enumerate(zip(mode.blocks, places, strict=True)):
         one = placed[index] if placed and placed[index].is_placed else None
-        start = place.address if place.state == "own" else None
         views.append(
             {
                 "name": block.name,
-                "state": place.state,
-                "address": str(address_at(one.first)) if one else str(start or ""),
+                "lies": say_lies(mode, places, index),
+                "apart": place.address is not None,
+                "address": str(address_at(one.first)) if one else "",
                 "spans": _spans([one]) if one else [],
                 "footprint": block.footprint,
                 "shared": len(block.shared),
@@ -284,12 +285,12 @@ def output_view(output: Record) -> schemas.OutputView:
 
 def clip_view(clip: Record, looks: list[Record]) -> schemas.ClipView:
     fields = {k: clip[k] for k in ("id", "rev", "name", "kind", "content", "width", "height", "frames", "bytes")}
-    used = [look["name"] for look in looks if any(layer.get("clip") == clip["id"] for layer in look["layers"])]
+    used = [look["name"] for look in looks if any(line.get("clip") == clip["id"] for line in look["lines"])]
     seconds = clip["duration_ns"] / 1e9
     rate = clip["frames"] / seconds if clip["frames"] > 1 else 0.0
     return schemas.ClipView(**fields, duration_s=seconds, rate=rate, used_by=used)
 
 
 def ramp_view(ramp: Record, looks: list[Record]) -> schemas.RampView:
-    used = sum(layer.get("saved_ramp") == ramp["id"] for look in looks for layer in look["layers"])
+    used = sum(line.get("saved_ramp") == ramp["id"] for look in looks for line in look["lines"])
     return schemas.RampView(**ramp, used_by=used)

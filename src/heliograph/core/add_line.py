@@ -1,7 +1,7 @@
 """The typed line that adds fixtures: `18 x Fulmar Strip 50, from 101, Tower {n}, at U1.1`.
 
 Parts after the first may stand in any order: `mode ...`, `from N`, `at ADDRESS` (or `unpatched`), for a block of the
-mode `block NAME at ADDRESS`, `block NAME follows` or `block NAME off`, else the name.
+mode `block NAME at ADDRESS` or `without NAME`, else the name.
 """
 
 from __future__ import annotations
@@ -11,14 +11,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from heliograph.core.blocks import check_places, place_to_json, places_of, read_place
+from heliograph.core.blocks import Places, read_places
 from heliograph.core.errors import InputError
 from heliograph.core.profile import Mode
 
 COUNT_MAX = 2000
 """Fixtures one line can add."""
 
-_BLOCK = re.compile(r"^(.+?)\s+(?:at\s+(\S+)|(off|follows))$", re.IGNORECASE)
 _FIRST = re.compile(r"^\s*(?:(\d+)\s*[x×*]?\s+)?(.+?)\s*$")
 
 
@@ -35,22 +34,9 @@ class AddLine:
     patched: bool
     blocks: tuple[str, ...] = ()
 
-    def block_places(self, mode: Mode) -> list[dict[str, Any]]:
-        """What is said of its blocks, as it is stored; InputError where a block is not of the mode."""
-        places = list(places_of(mode, ()))
-        for said in self.blocks:
-            match = _BLOCK.match(said)
-            names = [block.name for block in mode.blocks]
-            index = next((n for n, name in enumerate(names) if match and name.lower() == match[1].lower()), None)
-            if match is None or index is None:
-                raise InputError(
-                    f"'block {said}' names no block of mode {mode.name}.",
-                    where="text",
-                    repair=f"It has {', '.join(names)}. Write 'block {names[-1]} at U10.1', or 'follows', or 'off'.",
-                )
-            places[index] = read_place(match[2] or match[3], index)
-        check_places(mode, tuple(places))
-        return [place_to_json(place) for place in places]
+    def places(self, mode: Mode) -> Places:
+        """Where the mode's blocks lie by the line; InputError where a block is not of the mode."""
+        return read_places(mode, self.blocks)
 
 
 def read_add_line(text: str, profiles: Sequence[dict[str, Any]]) -> AddLine:
@@ -79,6 +65,8 @@ def read_add_line(text: str, profiles: Sequence[dict[str, Any]]) -> AddLine:
                 patched = False
             case "block" if rest:
                 blocks.append(rest.strip())
+            case "without" if rest:
+                blocks.append(part)
             case _:
                 name = part
     if not mode:

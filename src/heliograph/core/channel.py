@@ -11,6 +11,8 @@ from heliograph.core.attributes import EMITTERS, word_of
 from heliograph.core.errors import InputError
 
 RangeKind = Literal["closed", "dim", "open", "strobe", "default", "named"]
+InFade = Literal["fades", "start", "half-way", "end"]
+HALF_WAY: InFade = "half-way"
 Merge = Literal["HTP", "LTP"]
 
 
@@ -50,8 +52,8 @@ class Channel:
     `home` 0..255 is the attribute's rest value, `highlight` its value while highlighted (None: emitters full,
     dimmers open, the rest as it is). `safe` is what the guard puts on the wire. `fine` is the low byte of the
     channel with the same attribute (see `fine_pairs`). `invert`: the wire carries 255 less the value. `alone`:
-    the attribute is left alone, nothing of ours drives it. `snap` (no fades), `merge` (highest or latest takes
-    precedence) and `step` (smallest step worth making) say how values change. `ranges` are typed, in order,
+    the attribute is left alone, nothing of ours drives it. `in_fade`: whether it fades, or changes at once at the start
+    of a fade, half-way or at its end. `merge`: highest or latest takes precedence. `ranges` are typed, in order,
     without overlaps; none means the whole of 0..255 does one thing. `kelvin`: the colour temperature of a white
     emitter. `physical`: what 0 and full stand for, in degrees for pan and tilt, in kelvin for a temperature.
     """
@@ -63,10 +65,9 @@ class Channel:
     ranges: tuple[ValueRange, ...] = ()
     kelvin: int = 6500
     highlight: int | None = None
-    snap: bool = False
+    in_fade: InFade = "fades"
     invert: bool = False
     merge: Merge = "LTP"
-    step: int = 1
     alone: bool = False
     physical: tuple[float, float] | None = None
 
@@ -75,8 +76,12 @@ class Channel:
             value = getattr(self, field)
             if value is not None and not 0 <= value <= 255:
                 raise InputError(f"{field} of {self.attribute} is {value}: a channel takes 0 to 255.", where=field)
-        if not 1 <= self.step <= 255:
-            raise InputError(f"A smallest step of {self.step} is not possible: 1 to 255 are.", where="step")
+        if self.in_fade not in get_args(InFade):
+            raise InputError(
+                f"'{self.in_fade}' says not how a channel changes in a fade.",
+                where="in_fade",
+                repair=f"Use {', '.join(get_args(InFade))}.",
+            )
         for before, after in pairwise(self.ranges):
             if after.first <= before.last:
                 raise InputError(
@@ -103,6 +108,15 @@ class Channel:
             return 0
         closed = next((one for one in self.ranges if one.kind == "closed"), None)
         return closed.first if closed else min(first.last + 1, 255)
+
+
+def finest_step(channel: Channel, wide: bool) -> float:
+    """The smallest part 0..1 of its whole way that a channel can move by: of 65,535 values where it is 16 bit wide,
+    of those that dim where its ranges say so, else of 255."""
+    dims = next((one for one in channel.ranges if one.kind == "dim" and one.last > one.first), None)
+    if dims is not None:
+        return 1 / ((dims.last - dims.first) * (257 if wide else 1))
+    return 1 / (65_535 if wide else 255)
 
 
 def fine_pairs(channels: Sequence[Channel]) -> dict[int, int]:

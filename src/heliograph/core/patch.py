@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.blocks import BlockPlace, Places, run_mode, runs_of
+from heliograph.core.blocks import FOLLOWS, Places, lying_at, run_mode, runs_of
 from heliograph.core.channel import fine_pairs
 from heliograph.core.dmx import SLOTS, UNIVERSE_MAX, Address, address_at
 from heliograph.core.errors import InputError
@@ -128,13 +128,10 @@ def place_mode(mode: Mode, start: Address | None, places: Places = ()) -> tuple[
     placed: list[PlacedBlock] = []
     position = start.position if start else None
     for index, block in enumerate(mode.blocks):
-        place = places[index] if index < len(places) else BlockPlace()
-        if place.state == "off":
-            placed.append(nowhere(block))
-            continue
-        if place.state == "own":
-            position = place.address.position if place.address else None
-        if position is None:
+        place = places[index] if index < len(places) else FOLLOWS
+        if place.address is not None:
+            position = place.address.position
+        if position is None or not place.lies:
             placed.append(nowhere(block))
             continue
         one = place_block(block, position)
@@ -243,7 +240,7 @@ def place_in_runs(
         for one, address in zip(
             every, place_many(run_mode(mode, run), count, own.get(run[0], free), taken), strict=True
         ):
-            one[run[0]] = BlockPlace("own", address)
+            one[run[0]] = lying_at(address)
     return starts, [tuple(one) for one in every]
 
 

@@ -11,14 +11,14 @@ from typing import Any
 
 from heliograph.core.errors import InputError
 from heliograph.core.guarding import LeftGuard, left_from_json, left_to_json
-from heliograph.core.layer import Layer
+from heliograph.core.line import Line
 from heliograph.core.tempo import PhaseAnchor, Tempo, start_phase
 from heliograph.core.walk import Walk, walk_from_json, walk_to_json
 
 
 @dataclass(frozen=True, slots=True)
 class RunningLook:
-    """A look that is on: since when (show time), at which level 0..1, and each layer's phase."""
+    """A look that is on: since when (show time), at which level 0..1, and each line's phase."""
 
     since_ns: int
     level: float = 1.0
@@ -64,10 +64,10 @@ class PlaybackState:
         return replace(self, running={key: value for key, value in self.running.items() if key != look})
 
 
-def advance(state: PlaybackState, layers: Mapping[str, tuple[Layer, ...]], time_ns: int) -> PlaybackState:
-    """Gives new layers of running looks a phase and re-anchors those whose speed changed.
+def advance(state: PlaybackState, lines: Mapping[str, tuple[Line, ...]], time_ns: int) -> PlaybackState:
+    """Gives new lines of running looks a phase and re-anchors those whose speed changed.
 
-    `layers` are the show's looks by id. Returns the same object where nothing changed, which is
+    `lines` are the show's looks by id. Returns the same object where nothing changed, which is
     every frame between two edits.
     """
     beat = state.tempo.beat_at(time_ns)
@@ -76,14 +76,14 @@ def advance(state: PlaybackState, layers: Mapping[str, tuple[Layer, ...]], time_
     for look, run in state.running.items():
         phases: dict[str, PhaseAnchor] = {}
         same = True
-        for layer in layers.get(look, ()):
-            anchor = run.phases.get(layer.id)
+        for line in lines.get(look, ()):
+            anchor = run.phases.get(line.id)
             if anchor is None:
-                phases[layer.id] = start_phase(*layer.rate, time_ns, beat)
+                phases[line.id] = start_phase(*line.rate, time_ns, beat)
                 same = False
                 continue
-            moved = anchor.at_rate(*layer.rate, time_ns, beat)
-            phases[layer.id] = moved
+            moved = anchor.at_rate(*line.rate, time_ns, beat)
+            phases[line.id] = moved
             same = same and moved is anchor
         if same:
             running[look] = run

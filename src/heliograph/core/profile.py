@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any, Literal, get_args
+from typing import Any
 
 from heliograph.core.cell_layout import LINE, CellLayout, layout_from_json
 from heliograph.core.channel import Channel, channel_from_json, fine_pairs
@@ -18,8 +18,8 @@ from heliograph.core.errors import InputError
 CELLS_MAX = 20_000
 """Most cells of one fixture: 20,000 RGB cells already run over 118 universes."""
 
-BlockState = Literal["follows", "own", "off"]
-BLOCK_STATES: tuple[BlockState, ...] = get_args(BlockState)
+AFTER = "after"
+"""How it is stored that a block lies after the one before it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,9 +27,10 @@ class Block:
     """Shared channels, then `cell_count` cells of `cell_channels` each.
 
     A block never crosses a universe unless it `runs_on`; then a cell is never split, unless it `splits` them: dense,
-    as some pixel controllers count. The two bytes of a 16-bit channel always stay together. `state`: where it lies
-    unless its fixture says otherwise. `cell_names` may name some or all cells, in order. `hides`: any light of
-    its cells hides the fixture's own background.
+    as some pixel controllers count. The two bytes of a 16-bit channel always stay together. `follows`: it lies after
+    the one before it unless its fixture says otherwise; else it is nowhere until its fixture says where.
+    `cell_names` may name some or all cells, in order. `hides`: any light of its cells hides the fixture's own
+    background.
     """
 
     name: str
@@ -37,7 +38,7 @@ class Block:
     cell_count: int
     cell_channels: tuple[Channel, ...]
     runs_on: bool = False
-    state: BlockState = "follows"
+    follows: bool = True
     cell_names: tuple[str, ...] = ()
     layout: CellLayout = LINE
     hides: bool = False
@@ -68,8 +69,6 @@ class Block:
                 where="splits",
                 repair="Mark it as running on, or leave its pixels whole.",
             )
-        if self.state not in BLOCK_STATES:
-            raise InputError(f"'{self.state}' is no place of a block.", repair=f"Use {', '.join(BLOCK_STATES)}.")
         if len(self.cell_names) > self.cell_count:
             raise InputError(
                 f"Block '{self.name}' names {len(self.cell_names)} cells and has {self.cell_count}.",
@@ -95,8 +94,8 @@ class Mode:
     def __post_init__(self) -> None:
         if not self.blocks:
             raise InputError(f"Mode '{self.name}' has no blocks.", repair="Give it at least one.")
-        if all(block.state == "off" for block in self.blocks):
-            raise InputError(f"All blocks of mode '{self.name}' are off.", repair="Leave at least one on.")
+        if not any(block.follows for block in self.blocks):
+            raise InputError(f"Every block of mode '{self.name}' is nowhere.", repair="At least one lies somewhere.")
 
     @property
     def footprint(self) -> int:
@@ -123,7 +122,7 @@ def _block(data: Mapping[str, Any]) -> Block:
         int(data.get("cell_count", 0)),
         tuple(channel_from_json(channel) for channel in data.get("cell_channels", ())),
         bool(data.get("runs_on", False)),
-        data.get("state") or "follows",
+        data.get("lies", AFTER) == AFTER,
         tuple(data.get("cell_names") or ()),
         layout_from_json(data.get("layout")),
         bool(data.get("hides", False)),

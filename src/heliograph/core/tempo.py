@@ -18,7 +18,6 @@ SpeedUnit = Literal["s", "beat", "times"]
 """A cycle takes so many seconds or beats; a clip also runs so many times as fast as it was made."""
 
 PhaseUnit = Literal["s", "beat"]
-Direction = Literal["forward", "backward"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,21 +50,22 @@ class Tempo:
 
 @dataclass(frozen=True, slots=True)
 class Speed:
-    """How long one cycle takes: `value` seconds, or beats; or `value` times the clip's own speed."""
+    """How long one cycle takes: `value` seconds, or beats; or `value` times the clip's own speed. Negative is
+    backward."""
 
     value: float
     unit: SpeedUnit = "s"
 
     def __post_init__(self) -> None:
-        if self.unit == "times" and not 0.0 <= self.value <= 32.0:
+        if self.unit == "times" and not abs(self.value) <= 32.0:
             raise InputError(
-                f"{self.value:g} times its own speed is outside 0 to 32.",
+                f"{self.value:g} times its own speed is outside -32 to 32.",
                 where="speed",
                 repair="Type 100 % for the speed it was made at, or beats like 8 beats for one round.",
             )
-        if self.unit != "times" and not 0.02 <= self.value <= 86_400:
+        if self.unit != "times" and not 0.02 <= abs(self.value) <= 86_400:
             raise InputError(
-                f"A cycle of {self.value:g} {self.unit} is outside 0.02 to 86,400.",
+                f"A cycle of {self.value:g} {self.unit} is outside 0.02 to 86,400, or as much backward.",
                 where="speed",
                 repair="Type seconds like 4 s, or beats like 8 beats.",
             )
@@ -95,15 +95,14 @@ def start_phase(unit: PhaseUnit, rate: float, time_ns: int, beat: float) -> Phas
     return PhaseAnchor(0.0, _clock(unit, time_ns, beat), unit, rate)
 
 
-def phase_rate(speed: Speed, direction: Direction, loop_s: float = 1.0) -> tuple[PhaseUnit, float]:
+def phase_rate(speed: Speed, loop_s: float = 1.0) -> tuple[PhaseUnit, float]:
     """The clock a phase runs by, and cycles a second or a beat; negative backward.
 
     `loop_s`: how long one round of a clip lasts at its own speed.
     """
-    sign = 1.0 if direction == "forward" else -1.0
     if speed.unit == "times":
-        return "s", sign * speed.value / loop_s
-    return speed.unit, sign / speed.value
+        return "s", speed.value / loop_s
+    return speed.unit, 1.0 / speed.value
 
 
 def _clock(unit: PhaseUnit, time_ns: int, beat: float) -> float:

@@ -21,7 +21,7 @@ RAMPS: dict[str, Ramp] = {
 }
 
 
-def _layer(name: str, effect: str, matrix: str, ramp: str, beats: float, **fields: Any) -> Data:
+def _line(name: str, effect: str, matrix: str, ramp: str, beats: float, **fields: Any) -> Data:
     return {
         "id": key(name),
         "paints": "effect",
@@ -34,7 +34,7 @@ def _layer(name: str, effect: str, matrix: str, ramp: str, beats: float, **field
     }
 
 
-def _clip_layer(name: str, matrix: str, **fields: Any) -> Data:
+def _clip_line(name: str, matrix: str, **fields: Any) -> Data:
     return {
         "id": key(name),
         "paints": "clip",
@@ -46,13 +46,13 @@ def _clip_layer(name: str, matrix: str, **fields: Any) -> Data:
 
 
 def _windows(name: str, **fields: Any) -> Data:
-    return _layer(name, "Mist", "Windows", "hearth", 24, params={"scale": 34, "detail": 3, "contrast": 80}, **fields)
+    return _line(name, "Mist", "Windows", "hearth", 24, params={"scale": 34, "detail": 3, "contrast": 80}, **fields)
 
 
 LOOKS: dict[str, list[Data]] = {
     "Harbour swell": [
-        _layer("swell mist", "Mist", "Tower", "dusk", 32, params={"contrast": 70}),
-        _layer(
+        _line("swell mist", "Mist", "Tower", "dusk", 32, params={"contrast": 70}),
+        _line(
             "swell lamp",
             "Beacon",
             "Tower",
@@ -62,24 +62,24 @@ LOOKS: dict[str, list[Data]] = {
             blend="add",
             params={"width": 8, "tail": 34, "angle": 20},
         ),
-        _layer("swell sea", "Grade", "Breakwater line", "shallows", 8, params={"repeats": 3}),
+        _line("swell sea", "Grade", "Breakwater line", "shallows", 8, params={"repeats": 3}),
         _windows("swell windows"),
-        _layer(
+        _line(
             "swell drops", "Relay", "Net drops", "salt", 16, opacity=0.7, params={"order": "shuffle", "overlap": 100}
         ),
-        _layer("swell rings", "Grade", "Signal rings", "shallows", 16, params={"repeats": 4}),
-        _layer("swell lasers", "Relay", "Lantern room", "lamp warm", 4, params={"overlap": 60}),
+        _line("swell rings", "Grade", "Signal rings", "shallows", 16, params={"repeats": 4}),
+        _line("swell lasers", "Relay", "Lantern room", "lamp warm", 4, params={"overlap": 60}),
     ],
     "Beacon turn": [
-        _layer("turn ground", "Flat", "Tower", "deep water", 4),
-        _layer("turn beam", "Beacon", "Tower", "lamp warm", 8, params={"form": "beam", "width": 6, "tail": 22}),
-        _layer("turn sea", "Beacon", "Breakwater", "salt", 8, params={"width": 6, "tail": 30, "turn": "going on"}),
+        _line("turn ground", "Flat", "Tower", "deep water", 4),
+        _line("turn beam", "Beacon", "Tower", "lamp warm", 8, params={"form": "beam", "width": 6, "tail": 22}),
+        _line("turn sea", "Beacon", "Breakwater", "salt", 8, params={"width": 6, "tail": 30, "turn": "going on"}),
         _windows("turn windows", opacity=0.5),
-        _layer("turn rings", "Beacon", "Signal rings", "lamp warm", 8, params={"width": 20, "tail": 40}),
+        _line("turn rings", "Beacon", "Signal rings", "lamp warm", 8, params={"width": 20, "tail": 40}),
     ],
     "Herring run": [
-        _layer("run ground", "Grade", "Tower", "deep water", 32, params={"angle": 90}),
-        _layer(
+        _line("run ground", "Grade", "Tower", "deep water", 32, params={"angle": 90}),
+        _line(
             "run shoal",
             "Relay",
             "Tower",
@@ -87,14 +87,14 @@ LOOKS: dict[str, list[Data]] = {
             16,
             params={"order": "snake", "width": 120, "overlap": 100},
         ),
-        _layer("run sea", "Mist", "Breakwater", "shallows", 16, params={"scale": 20}),
+        _line("run sea", "Mist", "Breakwater", "shallows", 16, params={"scale": 20}),
     ],
 }
 
 STORM = [
-    _clip_layer("storm tower", "Tower"),
-    _clip_layer("storm sea", "Breakwater", fitting={"fit": "fill"}),
-    _layer("storm squall", "Mist", "Tower", "spray", 8, blend="multiply", opacity=0.8, params={"scale": 60}),
+    _clip_line("storm tower", "Tower"),
+    _clip_line("storm sea", "Breakwater", fitting={"fit": "fill"}),
+    _line("storm squall", "Mist", "Tower", "spray", 8, blend="multiply", opacity=0.8, params={"scale": 60}),
     _windows("storm windows", opacity=0.35),
 ]
 
@@ -102,10 +102,10 @@ STORM = [
 def build_looks(api: ApiClient) -> None:
     for name, stops in RAMPS.items():
         api.call("POST", "/api/ramps", {"id": key(f"ramp {name}"), "name": name, "stops": stops})
-    for name, layers in LOOKS.items():
-        api.call("POST", "/api/looks", {"id": key(name), "name": name, "layers": layers})
+    for name, lines in LOOKS.items():
+        api.call("POST", "/api/looks", {"id": key(name), "name": name, "lines": lines})
 
 
 def add_storm(api: ApiClient) -> None:
     """The look of the clip, once the clip is there."""
-    api.call("POST", "/api/looks", {"id": key("Storm reel"), "name": "Storm reel", "layers": STORM})
+    api.call("POST", "/api/looks", {"id": key("Storm reel"), "name": "Storm reel", "lines": STORM})

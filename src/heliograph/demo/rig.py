@@ -56,7 +56,7 @@ HEAD_BASE: list[Data] = [
     {
         "attribute": "Shutter1",
         "home": 255,
-        "snap": True,
+        "in_fade": "half-way",
         "ranges": [
             {"first": 0, "last": 9, "kind": "closed", "name": "closed"},
             {"first": 10, "last": 219, "kind": "strobe", "name": "strobe"},
@@ -114,7 +114,7 @@ PROFILES = (
         "79",
         _block("Base", HEAD_BASE),
         _block("Halo", HALO),
-        _block("Ring", [], RING, RGBW, state="own", layout={"kind": "ring"}, hides=True),
+        _block("Ring", [], RING, RGBW, lies="", layout={"kind": "ring"}, hides=True),
     ),
     _profile("Kittiwake Optics", "Kittiwake Ray", "laser", "20", _block("Zone", RAY, 1, SAFE_RGB), guarded=True),
     _profile(

@@ -18,7 +18,7 @@ import orjson
 from heliograph.core.colour import Floats, ramp_table
 from heliograph.core.covering import covered, is_aligned
 from heliograph.core.indexes import Index, as_slice
-from heliograph.core.layer import Layer, look_from_json
+from heliograph.core.line import Line, look_from_json
 from heliograph.core.parking import NOTHING_PARKED, Parked, plan_parked
 from heliograph.core.rig import Rig, build_rig, placed_cells
 from heliograph.effects import Canvas, Effect, complete_params, effect_named
@@ -63,10 +63,10 @@ class CompiledMatrix:
 
 
 @dataclass(frozen=True, slots=True)
-class CompiledLayer:
-    """One layer ready to paint. `effect` is None for a clip."""
+class CompiledLine:
+    """One line ready to paint. `effect` is None for a clip."""
 
-    layer: Layer
+    line: Line
     matrix: CompiledMatrix
     effect: Effect | None
     params: Mapping[str, Any]
@@ -82,8 +82,8 @@ class CompiledShow:
     rig: Rig
     emission: Emission
     matrices: Mapping[str, CompiledMatrix]
-    looks: Mapping[str, tuple[CompiledLayer, ...]]
-    layers: Mapping[str, tuple[Layer, ...]]
+    looks: Mapping[str, tuple[CompiledLine, ...]]
+    lines: Mapping[str, tuple[Line, ...]]
     outputs: tuple[Section, ...]
     groups: Mapping[str, Ints] = field(default_factory=dict)
     hashes: Mapping[str, str] = field(default_factory=dict)
@@ -148,34 +148,34 @@ def compile_show(
             looks[section["id"]] = tuple(_with_frames(one, clips, frames) for one in kept_look)
         else:
             looks[section["id"]] = compile_look(show, section, clips, frames)
-    return replace(show, looks=looks, layers={key: tuple(c.layer for c in value) for key, value in looks.items()})
+    return replace(show, looks=looks, lines={key: tuple(c.line for c in value) for key, value in looks.items()})
 
 
 def compile_look(
     show: CompiledShow, section: Section, clips: Mapping[str, Section], frames: Path
-) -> tuple[CompiledLayer, ...]:
-    """A look's layers, bottom first; a layer whose matrix or clip is gone is left out."""
+) -> tuple[CompiledLine, ...]:
+    """A look's lines, bottom first; a line whose matrix or clip is gone is left out."""
     compiled = []
-    for layer in look_from_json(section).layers:
-        matrix = show.matrices.get(layer.matrix)
+    for line in look_from_json(section).lines:
+        matrix = show.matrices.get(line.matrix)
         if matrix is None:
             continue
-        if layer.paints == "clip":
-            if layer.clip in clips:
-                one = CompiledLayer(layer, matrix, None, {}, ramp_table(layer.ramp))
+        if line.paints == "clip":
+            if line.clip in clips:
+                one = CompiledLine(line, matrix, None, {}, ramp_table(line.ramp))
                 compiled.append(_with_frames(one, clips, frames))
             continue
-        effect = effect_named(layer.effect)
-        params = complete_params(effect, layer.params)
-        compiled.append(CompiledLayer(layer, matrix, effect, params, ramp_table(layer.ramp)))
+        effect = effect_named(line.effect)
+        params = complete_params(effect, line.params)
+        compiled.append(CompiledLine(line, matrix, effect, params, ramp_table(line.ramp)))
     return tuple(compiled)
 
 
-def _with_frames(one: CompiledLayer, clips: Mapping[str, Section], frames: Path) -> CompiledLayer:
-    if one.layer.paints != "clip" or one.layer.clip not in clips:
+def _with_frames(one: CompiledLine, clips: Mapping[str, Section], frames: Path) -> CompiledLine:
+    if one.line.paints != "clip" or one.line.clip not in clips:
         return one
-    content = clips[one.layer.clip]["content"]
-    path = frames_path(frames, content, one.matrix.width, one.matrix.height, one.layer.fitting.shape)
+    content = clips[one.line.clip]["content"]
+    path = frames_path(frames, content, one.matrix.width, one.matrix.height, one.line.fitting.shape)
     if one.clip is not None and one.clip.path == path:
         return one
     return replace(one, clip=ClipFrames.open(path))

@@ -199,7 +199,7 @@ class Engine:
     def _rendered(self, show_ns: int) -> Bytes:
         """The frame's universes (U, 512); the last good ones, guarded anew, where rendering fails."""
         try:
-            self.state = advance(self.state, self.show.layers, show_ns)
+            self.state = advance(self.state, self.show.lines, show_ns)
             universes = self._renderer.render(self.show, self.state, show_ns)
         except Exception as error:
             self._note_failed(error)

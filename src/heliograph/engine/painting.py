@@ -1,4 +1,4 @@
-"""Layers painted onto a buffer of cells (or of a matrix's squares): effects, clips, blends."""
+"""Lines painted onto a buffer of cells (or of a matrix's squares): effects, clips, blends."""
 
 from __future__ import annotations
 
@@ -9,10 +9,10 @@ import numpy.typing as npt
 
 from heliograph.core.colour import RAMP_STEPS, Floats
 from heliograph.core.indexes import Index
-from heliograph.core.layer import Blend
+from heliograph.core.line import Blend
 from heliograph.core.playback import RunningLook
 from heliograph.core.tempo import NS_PER_S
-from heliograph.engine.compiled import BLOCK, CompiledLayer
+from heliograph.engine.compiled import BLOCK, CompiledLine
 
 Indexes = npt.NDArray[np.intp]
 
@@ -26,18 +26,18 @@ class Painter:
         self._colour = np.empty((3, BLOCK), dtype=np.float32)
         self._painting = np.empty((3, BLOCK), dtype=np.float32)
 
-    def look(self, layers: Sequence[CompiledLayer], run: RunningLook, time_ns: int, beat: float) -> None:
-        """Paints a look's layers, bottom first; where any that is not muted is solo, only those that are."""
-        solo = any(one.layer.solo and not one.layer.mute for one in layers)
-        for one in layers:
-            anchor = run.phases.get(one.layer.id)
-            opacity = one.layer.opacity * run.level
-            if anchor is None or opacity <= 0.0 or one.layer.mute or (solo and not one.layer.solo):
+    def look(self, lines: Sequence[CompiledLine], run: RunningLook, time_ns: int, beat: float) -> None:
+        """Paints a look's lines, bottom first; where any that is not muted is solo, only those that are."""
+        solo = any(one.line.solo and not one.line.mute for one in lines)
+        for one in lines:
+            anchor = run.phases.get(one.line.id)
+            opacity = one.line.opacity * run.level
+            if anchor is None or opacity <= 0.0 or one.line.mute or (solo and not one.line.solo):
                 continue
-            self.layer(one, anchor.phase_at(time_ns, beat), opacity)
+            self.line(one, anchor.phase_at(time_ns, beat), opacity)
 
-    def layer(self, one: CompiledLayer, phase: float, opacity: float) -> None:
-        """Paints one layer at a phase in cycles. Cells that are placed freely are painted with the others first; that
+    def line(self, one: CompiledLine, phase: float, opacity: float) -> None:
+        """Paints one line at a phase in cycles. Cells that are placed freely are painted with the others first; that
         is taken back, and they get the mean of what they cover."""
         kept = [self.pixels[:, spread.cells] for spread in one.matrix.spreads]
         if one.effect is None:
@@ -49,9 +49,9 @@ class Painter:
             points = painted_points(one, spread.part, phase, opacity)
             if points is not None:
                 colour, cover = averaged(*points, spread.starts, spread.weight)
-                self.blend(one.layer.blend, spread.cells, colour, cover)
+                self.blend(one.line.blend, spread.cells, colour, cover)
 
-    def _effect(self, one: CompiledLayer, phase: float, opacity: float) -> None:
+    def _effect(self, one: CompiledLine, phase: float, opacity: float) -> None:
         assert one.effect is not None
         for part, cells in one.matrix.parts:
             place, cover = one.effect.paint(one.matrix.canvas, part, phase, one.params)
@@ -63,9 +63,9 @@ class Painter:
                 colour = self._colour[:, : part.stop - part.start]
                 for plane, column in zip(colour, one.table, strict=True):
                     np.take(column, index, out=plane, mode="clip")
-            self.blend(one.layer.blend, cells, colour, covered)
+            self.blend(one.line.blend, cells, colour, covered)
 
-    def _clip(self, one: CompiledLayer, phase: float, opacity: float) -> None:
+    def _clip(self, one: CompiledLine, phase: float, opacity: float) -> None:
         frame = clip_frame(one, phase)
         if frame is None:
             return
@@ -75,7 +75,7 @@ class Painter:
             squares = frame[one.matrix.square[part]].T
             np.multiply(squares[:3], np.float32(1 / 255), out=colour)
             cover = squares[3] * np.float32(opacity / 255) if clear else opacity
-            self.blend(one.layer.blend, cells, colour, cover)
+            self.blend(one.line.blend, cells, colour, cover)
 
     def blend(self, blend: Blend, cells: Index, colour: Floats, cover: float | Floats) -> None:
         """Blends `colour` (3, n) or (3, 1) onto the cells, covering 0..1: under + (blended - under) x cover."""
@@ -100,7 +100,7 @@ class Painter:
             self.pixels[:, cells] = under
 
 
-def painted_points(one: CompiledLayer, part: slice, phase: float, opacity: float) -> tuple[Floats, Floats] | None:
+def painted_points(one: CompiledLine, part: slice, phase: float, opacity: float) -> tuple[Floats, Floats] | None:
     """Colour (3, n) and cover (n,) of a stretch of points, not averaged yet; None for a clip without a picture."""
     count = part.stop - part.start
     if one.effect is not None:
@@ -131,11 +131,11 @@ def averaged(colour: Floats, cover: Floats, starts: Indexes, weight: Floats) -> 
     return (mixed / np.maximum(whole, np.float32(1e-9))).astype(np.float32), whole.astype(np.float32)
 
 
-def clip_frame(one: CompiledLayer, phase: float) -> npt.NDArray[np.uint8] | None:
-    """The picture of a clip's layer at a phase, (squares, 3 or 4); None where it has none yet."""
+def clip_frame(one: CompiledLine, phase: float) -> npt.NDArray[np.uint8] | None:
+    """The picture of a clip's line at a phase, (squares, 3 or 4); None where it has none yet."""
     if one.clip is None or not one.clip.is_open:
         return None
-    first, last = one.layer.fitting.span_s(one.clip.duration_ns / NS_PER_S)
+    first, last = one.line.fitting.span_s(one.clip.duration_ns / NS_PER_S)
     return one.clip.frame_at(round((first + (phase % 1.0) * (last - first)) * NS_PER_S))
 
 

@@ -20,8 +20,8 @@ from heliograph.engine.render import Renderer
 from heliograph.engine.sections import Section, SectionStore
 from heliograph.ipc.control import Message
 
-GESTURE_FIELDS = ("ramp", "speed", "direction", "opacity", "params", "blend", "mute", "solo")
-"""Fields of a layer that a gesture may move before it is stored."""
+GESTURE_FIELDS = ("ramp", "speed", "opacity", "params", "blend", "mute", "solo")
+"""Fields of a line that a gesture may move before it is stored."""
 
 TRIED_LOOKS = 64
 """New looks that are tried before a show is taken; further ones are met by the frame loop's own caution."""
@@ -128,12 +128,12 @@ class ShowKeeper:
         if unknown:
             raise InputError(f"A gesture cannot move {', '.join(sorted(unknown))}.", where="changes")
         with self._lock:
-            before = {look: {k: dict(v) for k, v in layers.items()} for look, layers in self._gestures.items()}
-            layer = self._gestures.setdefault(message["look"], {}).setdefault(message["layer"], {})
+            before = {look: {k: dict(v) for k, v in lines.items()} for look, lines in self._gestures.items()}
+            line = self._gestures.setdefault(message["look"], {}).setdefault(message["line"], {})
             changes = dict(message["changes"])
             if "params" in changes:
-                changes["params"] = {**layer.get("params", {}), **changes["params"]}
-            layer.update(changes)
+                changes["params"] = {**line.get("params", {}), **changes["params"]}
+            line.update(changes)
             try:
                 self._recompile()
             except InputError:
@@ -156,8 +156,8 @@ class ShowKeeper:
 
     def open_clips(self) -> None:
         """Opens clips' frames that the media process has made meanwhile."""
-        for layers in self.show.looks.values():
-            for one in layers:
+        for lines in self.show.looks.values():
+            for one in lines:
                 if isinstance(one.clip, ClipFrames) and not one.clip.is_open:
                     one.clip.try_open()
 
@@ -165,30 +165,30 @@ class ShowKeeper:
 def _with_gestures(
     sections: dict[str, Section], gestures: Mapping[str, Mapping[str, Mapping[str, Any]]]
 ) -> dict[str, Section]:
-    for look, layers in gestures.items():
+    for look, lines in gestures.items():
         section = sections.get(f"look:{look}")
         if section is not None:
             sections[f"look:{look}"] = {
                 **section,
-                "layers": [_moved(layer, layers.get(layer["id"])) for layer in section["layers"]],
+                "lines": [_moved(line, lines.get(line["id"])) for line in section["lines"]],
             }
     return sections
 
 
 def _try_looks(show: CompiledShow, last: CompiledShow) -> None:
     """Renders one frame of every look that is new, and one of the rig where that is: raises what a frame would."""
-    changed = [key for key, layers in show.looks.items() if layers is not last.looks.get(key)][:TRIED_LOOKS]
+    changed = [key for key, lines in show.looks.items() if lines is not last.looks.get(key)][:TRIED_LOOKS]
     if not changed and show.rig is last.rig and show.emission is last.emission:
         return
     state = PlaybackState()
     for look in changed:
         state = state.started(look, 0)
-    state = advance(state, show.layers, 0)
+    state = advance(state, show.lines, 0)
     Renderer().render(show, state, 1_000_000_000)
 
 
-def _moved(layer: Mapping[str, Any], changes: Mapping[str, Any] | None) -> dict[str, Any]:
+def _moved(line: Mapping[str, Any], changes: Mapping[str, Any] | None) -> dict[str, Any]:
     if not changes:
-        return dict(layer)
-    params = {**layer.get("params", {}), **changes.get("params", {})}
-    return {**layer, **changes, "params": params}
+        return dict(line)
+    params = {**line.get("params", {}), **changes.get("params", {})}
+    return {**line, **changes, "params": params}

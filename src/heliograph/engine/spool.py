@@ -28,7 +28,7 @@ _BODY = struct.Struct("<QqqBII")  # frame, show ns, steady ns, held, json length
 _MAGIC = b"HGSPOOL\0"
 _SLOT_SIZE = 8 * 1024 * 1024
 """Bytes of a slot: sequences and keys of 32,768 packets a frame (1.2 MB), 40,000 values by hand (2 MB), a walk over
-20,000 fixtures (1 MB), some hundred running layers."""
+20,000 fixtures (1 MB), some hundred running lines."""
 
 
 @dataclass(frozen=True, slots=True)

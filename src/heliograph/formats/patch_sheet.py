@@ -11,7 +11,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from heliograph.core.blocks import Places, places_of, read_places, say_places, stored_places
+from heliograph.core.blocks import Places, newer_part, places_of, read_places, say_places, stored_places
 from heliograph.core.dmx import Address, parse_address
 from heliograph.core.errors import InputError
 from heliograph.core.extraction import EXTRA_USES
@@ -54,7 +54,7 @@ class SheetRow:
     profile: str
     mode: str
     address: Address | None
-    blocks: list[dict[str, Any]]
+    blocks: list[str]
     extra: str
     response: str
 
@@ -239,7 +239,7 @@ class _RowReader:
         if mode is None or not text:
             return ()
         try:
-            places = read_places(mode, text)
+            places = read_places(mode, [newer_part(mode, one.strip()) for one in text.split(";")])
             place_mode(mode, None, places)
         except InputError as error:
             self._fault("blocks", f"{error.what} {error.repair}".strip())

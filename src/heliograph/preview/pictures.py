@@ -19,7 +19,7 @@ from heliograph.core.guarding import without_shared
 from heliograph.core.playback import PlaybackState, RunningLook, advance
 from heliograph.core.reading import ColourReader, SentValues
 from heliograph.core.rig import Rig
-from heliograph.engine.compiled import CompiledLayer, CompiledMatrix, CompiledShow
+from heliograph.engine.compiled import CompiledLine, CompiledMatrix, CompiledShow
 from heliograph.engine.emission import fixture_levels
 from heliograph.engine.painting import Painter
 from heliograph.engine.render import Renderer
@@ -29,7 +29,7 @@ from heliograph.preview.squares import on_squares, squares_of
 Bytes = npt.NDArray[np.uint8]
 
 MINIATURE, LOOK, PAINTED, CELLS = 1, 2, 3, 4
-"""Kinds of picture: one layer, one look of the list, a matrix as painted, a matrix as asked of its cells."""
+"""Kinds of picture: one line, one look of the list, a matrix as painted, a matrix as asked of its cells."""
 
 SENT_TOO, ONLY_HERE = 0, 1
 """Whether what a picture shows is part of what is being sent."""
@@ -59,50 +59,50 @@ class Preview:
         self._reader: tuple[Rig, ColourReader] | None = None
 
     def message(self, show: CompiledShow, moment: Moment, look: str, looks: Sequence[str]) -> bytes:
-        """Miniatures of `look`'s layers, one frame of its matrices, and miniatures of `looks`, for the browser."""
-        parts = [*self._looks(show, moment, looks), *self._layers(show, moment, look), *self._frame(show, moment, look)]
+        """Miniatures of `look`'s lines, one frame of its matrices, and miniatures of `looks`, for the browser."""
+        parts = [*self._looks(show, moment, looks), *self._lines(show, moment, look), *self._frame(show, moment, look)]
         head = _HEAD.pack(KIND_PREVIEW, 0, len(parts), 0, moment.frame.number, moment.frame.show_ns)
         return head + b"".join(parts)
 
-    def _layers(self, show: CompiledShow, moment: Moment, look: str) -> Iterable[bytes]:
-        layers = show.looks.get(look, ())
+    def _lines(self, show: CompiledShow, moment: Moment, look: str) -> Iterable[bytes]:
+        lines = show.looks.get(look, ())
         run, on = _run_of(show, moment, look)
         beat = moment.state.tempo.beat_at(moment.frame.show_ns)
-        for one in layers:
-            anchor = run.phases.get(one.layer.id)
+        for one in lines:
+            anchor = run.phases.get(one.line.id)
             if anchor is None:
                 continue
             pixels = np.zeros((3, one.matrix.width * one.matrix.height), dtype=np.float32)
             alone = on_squares(one, self._of(one.matrix))
-            Painter(pixels).layer(_over(alone), anchor.phase_at(moment.frame.show_ns, beat), 1.0)
-            state = SENT_TOO if on and not one.layer.mute else ONLY_HERE
-            yield _packed(one.layer.id, one.matrix, pixels, MINIATURE, state, MINIATURE_PIXELS)
+            Painter(pixels).line(_over(alone), anchor.phase_at(moment.frame.show_ns, beat), 1.0)
+            state = SENT_TOO if on and not one.line.mute else ONLY_HERE
+            yield _packed(one.line.id, one.matrix, pixels, MINIATURE, state, MINIATURE_PIXELS)
 
     def _looks(self, show: CompiledShow, moment: Moment, looks: Sequence[str]) -> Iterable[bytes]:
         beat = moment.state.tempo.beat_at(moment.frame.show_ns)
         for look in looks:
-            layers = show.looks.get(look, ())
-            if not layers:
+            lines = show.looks.get(look, ())
+            if not lines:
                 continue
             run, on = _run_of(show, moment, look)
-            matrix = max((one.matrix for one in layers), key=lambda m: sum(one.matrix is m for one in layers))
-            pixels = self._painted(layers, run, matrix, moment.frame.show_ns, beat)
+            matrix = max((one.matrix for one in lines), key=lambda m: sum(one.matrix is m for one in lines))
+            pixels = self._painted(lines, run, matrix, moment.frame.show_ns, beat)
             yield _packed(look, matrix, pixels, LOOK, SENT_TOO if on else ONLY_HERE, MINIATURE_PIXELS)
 
     def _frame(self, show: CompiledShow, moment: Moment, look: str) -> Iterable[bytes]:
         """Painted and on the cells. Of a look that is off, both show it alone, as if it were on."""
-        layers = show.looks.get(look, ())
+        lines = show.looks.get(look, ())
         run, on = _run_of(show, moment, look)
         time_ns = moment.frame.show_ns
         beat = moment.state.tempo.beat_at(time_ns)
         state = moment.state if on else PlaybackState(moment.state.tempo, running={look: run})
-        if not layers:
+        if not lines:
             return
         asked = self._asked(show, state, time_ns)
         difference = (
             self._difference(show, asked, moment) if on and moment.exact and not (state.freeze or state.walk) else None
         )
-        for matrix in {id(one.matrix): one.matrix for one in layers}.values():
+        for matrix in {id(one.matrix): one.matrix for one in lines}.values():
             pixels = np.zeros((3, matrix.width * matrix.height), dtype=np.float32)
             painter = Painter(pixels)
             for other, other_run in state.running.items():
@@ -143,10 +143,10 @@ class Preview:
         return np.where(counts, apart, 0)
 
     def _painted(
-        self, layers: Sequence[CompiledLayer], run: RunningLook, matrix: CompiledMatrix, time_ns: int, beat: float
+        self, lines: Sequence[CompiledLine], run: RunningLook, matrix: CompiledMatrix, time_ns: int, beat: float
     ) -> Floats:
         pixels = np.zeros((3, matrix.width * matrix.height), dtype=np.float32)
-        here = [on_squares(one, self._of(matrix)) for one in layers if one.matrix is matrix]
+        here = [on_squares(one, self._of(matrix)) for one in lines if one.matrix is matrix]
         Painter(pixels).look(here, run, time_ns, beat)
         return pixels
 
@@ -187,12 +187,12 @@ def _run_of(show: CompiledShow, moment: Moment, look: str) -> tuple[RunningLook,
     if running is not None:
         return running, True
     alone = PlaybackState(moment.state.tempo, running={look: RunningLook(0)})
-    return advance(alone, show.layers, 0).running[look], False
+    return advance(alone, show.lines, 0).running[look], False
 
 
-def _over(one: CompiledLayer) -> CompiledLayer:
-    """The layer as it looks by itself: blended over black, whatever its blend."""
-    return replace(one, layer=replace(one.layer, blend="over"))
+def _over(one: CompiledLine) -> CompiledLine:
+    """The line as it looks by itself: blended over black, whatever its blend."""
+    return replace(one, line=replace(one.line, blend="over"))
 
 
 def _packed(

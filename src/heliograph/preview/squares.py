@@ -8,7 +8,7 @@ import numpy as np
 
 from heliograph.effects.orders import canvas_for
 from heliograph.effects.registry import Canvas, Order
-from heliograph.engine.compiled import BLOCK, CompiledLayer, CompiledMatrix
+from heliograph.engine.compiled import BLOCK, CompiledLine, CompiledMatrix
 
 NEVER = np.float32(-1e7)
 """Rank of a square without a cell in the orders that go along cells: its turn never comes."""
@@ -38,5 +38,5 @@ def squares_of(matrix: CompiledMatrix) -> CompiledMatrix:
     return CompiledMatrix(matrix.id, matrix.name, width, height, canvas, parts, every, every)
 
 
-def on_squares(layer: CompiledLayer, squares: CompiledMatrix) -> CompiledLayer:
-    return replace(layer, matrix=squares)
+def on_squares(line: CompiledLine, squares: CompiledMatrix) -> CompiledLine:
+    return replace(line, matrix=squares)

@@ -25,7 +25,7 @@ from heliograph.core.playback import PlaybackState
 from heliograph.core.response import respond
 from heliograph.core.walk import Walk
 from heliograph.core.walk_values import walk_values
-from heliograph.engine.compiled import CompiledLayer, CompiledShow
+from heliograph.engine.compiled import CompiledLine, CompiledShow
 from heliograph.engine.emission import GroupPlan, fixture_levels
 from heliograph.engine.painting import Painter, averaged, painted_points
 
@@ -179,18 +179,18 @@ def _of_group(chain: Why, group: GroupPlan, scaled: Floats, plane: int) -> tuple
 def paint_steps(
     show: CompiledShow, state: PlaybackState, show_ns: int, cell: int, pixel: Floats, names: Mapping[str, str]
 ) -> Iterator[Step]:
-    """What each layer of each running look paints on the cell; `pixel` (3, 1) is left as painted."""
+    """What each line of each running look paints on the cell; `pixel` (3, 1) is left as painted."""
     beat = state.tempo.beat_at(show_ns)
     for look, run in state.running.items():
-        layers = show.looks.get(look, ())
-        solo = any(one.layer.solo and not one.layer.mute for one in layers)
-        for place, one in enumerate(layers, start=1):
-            anchor = run.phases.get(one.layer.id)
-            opacity = one.layer.opacity * run.level
+        lines = show.looks.get(look, ())
+        solo = any(one.line.solo and not one.line.mute for one in lines)
+        for place, one in enumerate(lines, start=1):
+            anchor = run.phases.get(one.line.id)
+            opacity = one.line.opacity * run.level
             named = f"{names.get(look, 'a look')}, line {place}"
-            if anchor is None or opacity <= 0.0 or one.layer.mute or (solo and not one.layer.solo):
-                silent = "muted" if one.layer.mute else "not solo" if solo else "at 0 %"
-                yield Step("silent", f"{named} is {silent}.", {"look": look, "layer": one.layer.id})
+            if anchor is None or opacity <= 0.0 or one.line.mute or (solo and not one.line.solo):
+                silent = "muted" if one.line.mute else "not solo" if solo else "at 0 %"
+                yield Step("silent", f"{named} is {silent}.", {"look": look, "line": one.line.id})
                 continue
             found = _on_cell(one, anchor.phase_at(show_ns, beat), opacity, cell)
             if found is None:
@@ -199,27 +199,27 @@ def paint_steps(
             before = _rgb(pixel)
             under = np.zeros((3, cell + 1), dtype=np.float32)
             under[:, cell] = pixel[:, 0]
-            Painter(under).blend(one.layer.blend, np.array([cell]), colour, np.array([cover], dtype=np.float32))
+            Painter(under).blend(one.line.blend, np.array([cell]), colour, np.array([cover], dtype=np.float32))
             pixel[:, 0] = under[:, cell]
-            said = f"{named} paints {_percent(_rgb(colour))}, covering {cover * 100:.0f} %, {one.layer.blend}"
+            said = f"{named} paints {_percent(_rgb(colour))}, covering {cover * 100:.0f} %, {one.line.blend}"
             numbers = {
                 "look": look,
-                "layer": one.layer.id,
-                "blend": one.layer.blend,
+                "line": one.line.id,
+                "blend": one.line.blend,
                 "colour": _rgb(colour),
                 "cover": cover,
                 "before": before,
                 "after": _rgb(pixel),
             }
             yield Step(
-                "layer",
+                "line",
                 f"{said}: {_percent(_rgb(pixel))}.",
                 numbers,
             )
 
 
-def _on_cell(one: CompiledLayer, phase: float, opacity: float, cell: int) -> tuple[Floats, float] | None:
-    """Colour (3, 1) and cover 0..1 of a layer on one cell; None where its matrix does not reach it."""
+def _on_cell(one: CompiledLine, phase: float, opacity: float, cell: int) -> tuple[Floats, float] | None:
+    """Colour (3, 1) and cover 0..1 of a line on one cell; None where its matrix does not reach it."""
     for spread in one.matrix.spreads:
         there = np.flatnonzero(spread.cells == cell)
         if there.size:

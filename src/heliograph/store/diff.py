@@ -16,7 +16,7 @@ Columns = dict[str, Any]
 Change = dict[str, Any]
 
 SET_COLUMNS = {"placements"}
-LIST_COLUMNS = {"layers", "items"}
+LIST_COLUMNS = {"lines", "items"}
 
 
 def change_between(table: str, key: str, before: Columns | None, after: Columns | None) -> Change | None:

@@ -1,5 +1,5 @@
-"""Diffs of a list whose items have ids (a look's layers, what stands on a plan): by item and field, so
-that two people can edit two layers of one look, and each can undo their own.
+"""Diffs of a list whose items have ids (a look's lines, what stands on a plan): by item and field, so
+that two people can edit two lines of one look, and each can undo their own.
 
 A side of a diff is {"order": [ids] or None, "items": {id: {field: value} or None}}.
 """

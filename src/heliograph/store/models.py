@@ -129,7 +129,7 @@ class Ramp(ShowRow):
 class Look(ShowRow):
     place = IntegerField()
     name = TextField()
-    layers = BinaryJSONField()
+    lines = BinaryJSONField()
 
 
 class Output(ShowRow):

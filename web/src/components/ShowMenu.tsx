@@ -35,7 +35,7 @@ export function ShowMenu() {
         emitter: "",
         matrix: null,
         look: null,
-        layer: null,
+        line: null,
         universe: 1,
       });
       await refreshShow();

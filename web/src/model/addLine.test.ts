@@ -48,5 +48,5 @@ test("a profile with several modes suggests them, where none is said yet", () =>
     text: "18 x RGB pixel strip, mode 50 RGB, from 101",
   });
   expect(labels("18 x RGB pixel strip, mode 16 RGB")).toEqual([]);
-  expect(labels("16 x RGB lamp")).toEqual([]);
+  expect(labels("18 x RGB lamp")).toEqual([]);
 });

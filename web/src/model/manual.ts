@@ -62,7 +62,8 @@ export function attributesOf(runs: { fixture: FixtureView; run: ChannelRun }[], 
       });
       found.set(channel.attribute, attribute);
       for (const part of combinedIn(channel)) {
-        const own = { ...channel, attribute: part.attribute, ranges: [], fine: -1, physical: null };
+        const step = 1 / (part.last - part.first);
+        const own = { ...channel, attribute: part.attribute, ranges: [], fine: -1, physical: null, step };
         const label = part.name || part.attribute;
         const other = found.get(part.attribute) ?? {
           name: part.attribute,

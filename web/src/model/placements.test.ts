@@ -18,10 +18,12 @@ const strip = (cells: number, spans: [number, number, number][], footprint = cel
   extra: "replace",
   response: "as is",
   emitters: [],
+  lies: "",
   blocks: [
     {
       name: "b",
-      state: "follows",
+      lies: "first",
+      apart: false,
       address: `U${spans[0]?.[0]}.${spans[0]?.[1]}`,
       spans,
       footprint,

@@ -9,8 +9,16 @@ describe("speeds", () => {
     ["2 bars", { value: 8, unit: "beat" }],
   ])("reads %s", (text, speed) => expect(readSpeed(text)).toEqual(speed));
 
+  it("runs backward where it is negative, or said so", () => {
+    expect(readSpeed("-4 bars")).toEqual({ value: -16, unit: "beat" });
+    expect(readSpeed("8 beats backward")).toEqual({ value: -8, unit: "beat" });
+    expect(readSpeed("-150 %")).toEqual({ value: -1.5, unit: "times" });
+    for (const text of ["-4 bars", "-1 bar", "-1 beat", "-2.5 s", "-50 %"])
+      expect(saySpeed(readSpeed(text) ?? { value: 0, unit: "s" })).toBe(text);
+  });
+
   it("refuses what is no speed", () => {
-    for (const text of ["", "fast", "-1 s", "1 s s"]) expect(readSpeed(text)).toBeNull();
+    for (const text of ["", "fast", "--1 s", "1 s s", "backward"]) expect(readSpeed(text)).toBeNull();
   });
 
   it("says what it reads", () => {

@@ -13,11 +13,14 @@ export interface Speed {
 
 /** Reads "4 s", "0.5", "8 beats", "2 bars", of a clip also "150 %"; null where it is neither. */
 export function readSpeed(text: string): Speed | null {
-  const percent = /^\s*(\d+(?:[.,]\d+)?)\s*%\s*$/.exec(text);
-  if (percent?.[1]) return { value: Number(percent[1].replace(",", ".")) / 100, unit: "times" };
-  const match = /^\s*(\d+(?:[.,]\d+)?)\s*(s|sec|seconds?|b|beats?|bars?)?\s*$/i.exec(text);
+  const words = /^\s*(.*?)\s*(backward)?\s*$/i.exec(text);
+  const sign = words?.[2] ? -1 : 1;
+  const said = words?.[1] ?? "";
+  const percent = /^(-?\d+(?:[.,]\d+)?)\s*%$/.exec(said);
+  if (percent?.[1]) return { value: (sign * Number(percent[1].replace(",", "."))) / 100, unit: "times" };
+  const match = /^(-?\d+(?:[.,]\d+)?)\s*(s|sec|seconds?|b|beats?|bars?)?$/i.exec(said);
   if (!match?.[1]) return null;
-  const value = Number(match[1].replace(",", "."));
+  const value = sign * Number(match[1].replace(",", "."));
   const unit = (match[2] ?? "s").toLowerCase();
   if (unit.startsWith("bar")) return { value: value * 4, unit: "beat" };
   return { value, unit: unit.startsWith("b") ? "beat" : "s" };
@@ -26,8 +29,8 @@ export function readSpeed(text: string): Speed | null {
 export function saySpeed(speed: Speed): string {
   if (speed.unit === "times") return `${round(speed.value * 100)} %`;
   if (speed.unit === "s") return `${round(speed.value)} s`;
-  if (speed.value % 4 === 0) return speed.value === 4 ? "1 bar" : `${speed.value / 4} bars`;
-  return speed.value === 1 ? "1 beat" : `${round(speed.value)} beats`;
+  if (speed.value % 4 === 0) return `${speed.value / 4} ${Math.abs(speed.value) === 4 ? "bar" : "bars"}`;
+  return `${round(speed.value)} ${Math.abs(speed.value) === 1 ? "beat" : "beats"}`;
 }
 
 export function round(value: number, digits = 2): number {

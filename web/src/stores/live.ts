@@ -181,7 +181,7 @@ export function useSent(universe: number, channel: number): number {
   return value;
 }
 
-/** Asks for previews: of one look its layers and its frame, of others a miniature each. */
+/** Asks for previews: of one look its lines and its frame, of others a miniature each. */
 export function watchLooks(look: string, looks: string[]): void {
   if (look === watched.look && looks.join() === watched.looks.join()) return;
   watched.look = look;
@@ -189,9 +189,9 @@ export function watchLooks(look: string, looks: string[]): void {
   tellWatched();
 }
 
-/** Moves a layer's fields on the next frame; nothing is stored until the edit that follows. */
-export function gesture(look: string, layer: string, changes: object): void {
-  send({ type: "command", command: { do: "gesture", look, layer, changes } });
+/** Moves a line's fields on the next frame; nothing is stored until the edit that follows. */
+export function gesture(look: string, line: string, changes: object): void {
+  send({ type: "command", command: { do: "gesture", look, line, changes } });
 }
 
 export function endGesture(look: string): void {

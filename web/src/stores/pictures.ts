@@ -34,8 +34,8 @@ export interface Preview {
   frame: number;
 }
 
-const PREVIEW_KINDS = ["", "layer", "look", "painted", "cells"] as const;
-export type PreviewKind = "layer" | "look" | "painted" | "cells";
+const PREVIEW_KINDS = ["", "line", "look", "painted", "cells"] as const;
+export type PreviewKind = "line" | "look" | "painted" | "cells";
 
 const HEAD = 24;
 const PICTURE_HEAD = 24;
@@ -112,7 +112,7 @@ function takePreviews(view: DataView, bytes: Uint8Array, frame: number): void {
   for (let n = view.getUint16(2, true); n > 0; n--) {
     const columns = view.getUint16(at + 16, true);
     const rows = view.getUint16(at + 18, true);
-    const kind = PREVIEW_KINDS[view.getUint8(at + 22)] || "layer";
+    const kind = PREVIEW_KINDS[view.getUint8(at + 22)] || "line";
     const key = previewKey(kind, uuidAt(bytes, at));
     const size = columns * rows * 3;
     previews.set(key, {

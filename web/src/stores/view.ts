@@ -23,7 +23,7 @@ interface View {
   emitter: string;
   matrix: string | null;
   look: string | null;
-  layer: string | null;
+  line: string | null;
   universe: number;
 }
 
@@ -37,7 +37,7 @@ export const useView = create<View>(() => ({
   emitter: "",
   matrix: null,
   look: null,
-  layer: null,
+  line: null,
   universe: 1,
 }));
 

@@ -7,7 +7,7 @@ from heliograph.api.generic.parts import Data, block, letters, mode, named, prof
 PATTERN: Data = {
     "attribute": "LEDZoneMode",
     "home": 128,
-    "snap": True,
+    "in_fade": "half-way",
     "ranges": [
         span(0, 63, "closed", "off"),
         span(64, 191, "named", "by these channels"),

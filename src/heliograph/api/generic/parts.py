@@ -62,7 +62,7 @@ STROBE_DIMMER: Data = {
 SHUTTER: Data = {
     "attribute": "Shutter1",
     "home": 255,
-    "snap": True,
+    "in_fade": "half-way",
     "ranges": [
         span(0, 9, "closed", "closed"),
         span(10, 169, "strobe", "strobe, slow to fast"),
@@ -74,7 +74,7 @@ SHUTTER: Data = {
 
 GOBOS: Data = {
     "attribute": "Gobo1",
-    "snap": True,
+    "in_fade": "half-way",
     "ranges": [
         span(0, 24, "named", "open"),
         span(25, 49, "named", "net"),
@@ -87,7 +87,7 @@ GOBOS: Data = {
 }
 COLOURS: Data = {
     "attribute": "Color1",
-    "snap": True,
+    "in_fade": "half-way",
     "ranges": [
         span(0, 24, "named", "open", colour="#ffffff"),
         span(25, 49, "named", "amber", colour="#f0a030"),

@@ -74,7 +74,7 @@ def _plan(text: str, profiles: list[Record], fixtures: list[Record]) -> tuple[Ad
     numbers = list(range(first, first + line.count))
     free_numbers(numbers, fixtures)
     starts: list[Address | None] = [None] * line.count
-    blocks: list[Places] = [places_of(mode, line.block_places(mode))] * line.count
+    blocks: list[Places] = [line.places(mode)] * line.count
     if line.patched:
         starts, blocks = _starts(line, mode, profiles, fixtures)
     return (
@@ -102,8 +102,8 @@ def _starts(
 ) -> tuple[list[Address | None], list[Places]]:
     taken = Occupancy()
     taken.take(covered_by(profiles, fixtures))
-    places = places_of(mode, line.block_places(mode))
-    own = {n: one.address.position for n, one in enumerate(places) if one.state == "own" and one.address}
+    places = line.places(mode)
+    own = {n: one.address.position for n, one in enumerate(places) if one.address}
     if line.address is None:
         return place_in_runs(mode, places, line.count, taken.end(), own, taken)
     last = address_at(taken.end() - 1) if taken.end() else None

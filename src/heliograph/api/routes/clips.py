@@ -97,13 +97,11 @@ def delete_clip(clip_id: str, context: ContextOf, author: AuthorOf) -> schemas.D
         users = [
             look["name"]
             for look in rows.all_of("look", str(work.show.id))
-            if any(layer.get("clip") == clip_id for layer in look["layers"])
+            if any(line.get("clip") == clip_id for line in look["lines"])
         ]
         if users:
             verb = "uses" if len(users) == 1 else "use"
-            raise InputError(
-                f"{' and '.join(users)} {verb} this clip.", where="clip", repair="Delete its layers first."
-            )
+            raise InputError(f"{' and '.join(users)} {verb} this clip.", where="clip", repair="Delete its lines first.")
         work.delete("clip", clip_id)
         return schemas.Done(revision=work.revision)
 

@@ -11,11 +11,23 @@ from heliograph.api.batches import free_numbers, label_of, plan_batch, say
 from heliograph.api.choosing import choose
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.api.sections import mode_of, mode_of_json
-from heliograph.core.blocks import BlockPlace, check_places, places_of, run_mode, runs_of, stored_places
+from heliograph.core.blocks import (
+    FOLLOWS,
+    check_places,
+    is_address,
+    lying_at,
+    places_of,
+    read_lies,
+    read_places,
+    run_mode,
+    runs_of,
+    stored_places,
+)
 from heliograph.core.dmx import Address, address_at, parse_address
 from heliograph.core.errors import InputError
 from heliograph.core.matrix import pack, unpack
 from heliograph.core.patch import count_on, place_mode
+from heliograph.core.profile import Mode
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.rows import Record
@@ -71,10 +83,13 @@ def change_many(body: schemas.Batch, context: ContextOf, author: AuthorOf) -> sc
 
 @router.post("/blocks")
 def set_block(body: schemas.FixtureBlock, context: ContextOf, author: AuthorOf) -> schemas.Done:
-    """Where a block of these fixtures lies: following on, at its own address (the others count on), or off."""
+    """Where a block of these fixtures lies: after the one before it, at an address (the others count on), nowhere.
+
+    An address for the first block is the fixture's.
+    """
     with editing(context, author, f"Moved a block of {say(len(body.ids))}") as work:
         profiles = {one["id"]: one for one in rows.all_of("profile", str(work.show.id))}
-        position = -1
+        position: int | None = None
         for key in body.ids:
             fixture = rows.record_of(work.get("fixture", str(key)))
             data = mode_of(profiles[fixture["profile"]], fixture["mode"])
@@ -82,34 +97,40 @@ def set_block(body: schemas.FixtureBlock, context: ContextOf, author: AuthorOf) 
                 raise InputError(f"Fixture {fixture['number']} has no block {body.block + 1}.", where="block")
             mode = mode_of_json(data)
             places = list(places_of(mode, fixture["blocks"]))
-            if body.block == 0 and body.state == "own":
-                raise InputError("The first block lies at the fixture's address, or is off.", where="state")
-            if body.state == "own" and body.address.strip():
-                if position < 0:
-                    position = parse_address(body.address, places[body.block].address).position
-                places[body.block] = BlockPlace("own")
-                run = next(one for one in runs_of(mode, tuple(places)) if body.block in one)
-                placed = count_on(run_mode(mode, run), position)
-                position = placed[-1].end
-                places[body.block] = BlockPlace("own", address_at(placed[0].first))
-            else:
-                places[body.block] = BlockPlace(body.state)
-            check_places(mode, tuple(places))
             here = Address(fixture["universe"], fixture["channel"]) if fixture["universe"] else None
+            if is_address(body.lies):
+                start = here if body.block == 0 else places[body.block].address
+                at = parse_address(body.lies, start).position if position is None else position
+                places[body.block] = FOLLOWS if body.block == 0 else lying_at(address_at(at))
+                run = next(one for one in runs_of(mode, tuple(places)) if body.block in one)
+                placed = count_on(run_mode(mode, run), at)
+                position, found = placed[-1].end, address_at(placed[0].first)
+                if body.block == 0:
+                    here = found
+                else:
+                    places[body.block] = lying_at(found)
+            else:
+                places[body.block] = read_lies(mode, tuple(places), body.block, body.lies)
+            check_places(mode, tuple(places))
             place_mode(mode, here, tuple(places))
-            work.update("fixture", str(key), {"blocks": stored_places(mode, tuple(places))})
+            values: dict[str, Any] = {"blocks": stored_places(mode, tuple(places))}
+            if here is not None:
+                values |= {"universe": here.universe, "channel": here.channel}
+            work.update("fixture", str(key), values)
         return schemas.Done(revision=work.revision)
 
 
 @router.patch("/{fixture_id}")
 def change_fixture(fixture_id: str, body: schemas.FixturePatch, context: ContextOf, author: AuthorOf) -> schemas.Done:
-    """Number, name or address (`U3.201`, `3.201`, `+1`, or "" to unpatch)."""
+    """Number, name, address (`U3.201`, `3.201`, `+1`, or "" to unpatch), blocks (`without Halo; Ring at U10.1`)."""
     given = only_given(body.model_dump())
     with editing(context, author, f"Changed {' and '.join(given)} of a fixture") as work:
         fixture = rows.record_of(work.get("fixture", fixture_id))
-        values: dict[str, Any] = {k: v for k, v in given.items() if k != "address"}
+        values: dict[str, Any] = {k: v for k, v in given.items() if k not in ("address", "lies")}
         if body.address is not None:
             values["universe"], values["channel"] = _address(work.show.id, fixture, body.address)
+        if body.lies is not None:
+            values["blocks"] = _blocks(work.show.id, fixture, body.lies)
         if "number" in values and values["number"] != fixture["number"]:
             free_numbers([values["number"]], rows.all_of("fixture", str(work.show.id)))
         work.update("fixture", fixture_id, values, body.rev)
@@ -145,14 +166,28 @@ def delete_fixtures(body: schemas.Ids, context: ContextOf, author: AuthorOf) -> 
         return schemas.Done(revision=work.revision)
 
 
+def _mode(show_id: Any, fixture: Record) -> Mode | None:
+    profile = next(p for p in rows.all_of("profile", str(show_id)) if p["id"] == fixture["profile"])
+    data = mode_of(profile, fixture["mode"])
+    return mode_of_json(data) if data is not None else None
+
+
+def _blocks(show_id: Any, fixture: Record, text: str) -> list[str]:
+    mode = _mode(show_id, fixture)
+    if mode is None:
+        raise InputError(f"Fixture {fixture['number']} has no mode, so no blocks.", where="lies")
+    places = read_places(mode, text.split(";"))
+    here = Address(fixture["universe"], fixture["channel"]) if fixture["universe"] else None
+    place_mode(mode, here, places)
+    return stored_places(mode, places)
+
+
 def _address(show_id: Any, fixture: Record, text: str) -> tuple[int | None, int | None]:
     if not text.strip():
         return None, None
     here = Address(fixture["universe"], fixture["channel"]) if fixture["universe"] else None
     address = parse_address(text, here)
-    profile = next(p for p in rows.all_of("profile", str(show_id)) if p["id"] == fixture["profile"])
-    data = mode_of(profile, fixture["mode"])
-    if data is not None:
-        mode = mode_of_json(data)
+    mode = _mode(show_id, fixture)
+    if mode is not None:
         place_mode(mode, address, places_of(mode, fixture["blocks"]))
     return address.universe, address.channel

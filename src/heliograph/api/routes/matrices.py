@@ -145,11 +145,11 @@ def delete_matrix(matrix_id: str, context: ContextOf, author: AuthorOf) -> schem
         users = [
             look["name"]
             for look in rows.all_of("look", str(work.show.id))
-            if any(layer["matrix"] == matrix_id for layer in look["layers"])
+            if any(line["matrix"] == matrix_id for line in look["lines"])
         ]
         if users:
             raise InputError(
-                f"{' and '.join(users)} paints on this matrix.", where="matrix", repair="Move its layers first."
+                f"{' and '.join(users)} paints on this matrix.", where="matrix", repair="Move its lines first."
             )
         sharing = [one["name"] for one in rows.all_of("matrix", str(work.show.id)) if one["shares"] == matrix_id]
         if sharing:

@@ -1,4 +1,4 @@
-"""Saved ramps: named colours that several layers share."""
+"""Saved ramps: named colours that several lines share."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ def add_ramp(body: schemas.NewRamp, context: ContextOf, author: AuthorOf) -> sch
 
 @router.patch("/{ramp_id}")
 def change_ramp(ramp_id: str, body: schemas.RampPatch, context: ContextOf, author: AuthorOf) -> schemas.Done:
-    """Name or colours; every layer that uses it follows."""
+    """Name or colours; every line that uses it follows."""
     given: dict[str, Any] = only_given(body.model_dump())
     if body.stops is not None:
         check_ramp(stops_from_json(body.stops))
@@ -38,14 +38,14 @@ def change_ramp(ramp_id: str, body: schemas.RampPatch, context: ContextOf, autho
 
 @router.delete("/{ramp_id}")
 def delete_ramp(ramp_id: str, context: ContextOf, author: AuthorOf) -> schemas.Done:
-    """Layers that use it keep its colours as their own."""
+    """Lines that use it keep its colours as their own."""
     with editing(context, author, "Deleted a ramp") as work:
         stops = rows.record_of(work.get("ramp", ramp_id))["stops"]
         for look in rows.all_of("look", str(work.show.id)):
-            layers = [
-                {**layer, "ramp": stops, "saved_ramp": ""} if layer.get("saved_ramp") == ramp_id else layer
-                for layer in look["layers"]
+            lines = [
+                {**line, "ramp": stops, "saved_ramp": ""} if line.get("saved_ramp") == ramp_id else line
+                for line in look["lines"]
             ]
-            work.update("look", look["id"], {"layers": layers})
+            work.update("look", look["id"], {"lines": lines})
         work.delete("ramp", ramp_id)
         return schemas.Done(revision=work.revision)

@@ -152,7 +152,6 @@ class GestureChanges(Strict):
 
     ramp: list[StopBody] | None = Field(None, min_length=1, max_length=8)
     speed: SpeedBody | None = None
-    direction: Literal["forward", "backward"] | None = None
     opacity: Level | None = None
     blend: BlendName | None = None
     mute: bool | None = None
@@ -161,12 +160,12 @@ class GestureChanges(Strict):
 
 
 class Gesture(Command):
-    """Moves fields of a layer; stored or taken back later."""
+    """Moves fields of a line; stored or taken back later."""
 
     needs: ClassVar[Role] = "edit"
     do: Literal["gesture"]
     look: UUID
-    layer: UUID
+    line: UUID
     changes: GestureChanges
 
 

@@ -1,4 +1,4 @@
-"""Looks, layers, effects and clips."""
+"""Looks, lines, effects and clips."""
 
 from __future__ import annotations
 
@@ -20,7 +20,8 @@ BlendName = Literal["over", "add", "multiply", "lighten", "darken"]
 
 
 class SpeedBody(Strict):
-    """One cycle takes `value` seconds or beats; a clip may also run `value` times its own speed."""
+    """One cycle takes `value` seconds or beats; a clip may also run `value` times its own speed. Negative:
+    backward."""
 
     value: float
     unit: Literal["s", "beat", "times"]
@@ -36,7 +37,7 @@ class FittingBody(Strict):
     out_s: float = Field(0.0, ge=0.0, le=86_400.0)
 
 
-class LayerBody(Strict):
+class LineBody(Strict):
     """`saved_ramp`: the id of a saved ramp that is used in place of `ramp`, or ""."""
 
     id: UUID
@@ -47,7 +48,6 @@ class LayerBody(Strict):
     ramp: list[StopBody] = Field(default_factory=lambda: [(0.0, 255, 255, 255)], min_length=1, max_length=8)
     saved_ramp: Word = ""
     speed: SpeedBody = Field(default_factory=lambda: SpeedBody(value=4.0, unit="s"))
-    direction: Literal["forward", "backward"] = "forward"
     opacity: float = 1.0
     blend: BlendName = "over"
     mute: bool = False
@@ -56,20 +56,19 @@ class LayerBody(Strict):
     params: Params = Field(default_factory=dict)
 
 
-class NewLayer(LayerBody):
-    """`above`: the layer it comes to lie upon; without one it lies on top."""
+class NewLine(LineBody):
+    """`above`: the line it comes to lie upon; without one it lies on top."""
 
     above: UUID | None = None
 
 
-class LayerPatch(Strict):
+class LinePatch(Strict):
     matrix: UUID | None = None
     effect: Word | None = None
     clip: Word | None = None
     ramp: list[StopBody] | None = Field(None, min_length=1, max_length=8)
     saved_ramp: Word | None = None
     speed: SpeedBody | None = None
-    direction: Literal["forward", "backward"] | None = None
     opacity: float | None = None
     blend: BlendName | None = None
     mute: bool | None = None
@@ -82,7 +81,7 @@ class LayerPatch(Strict):
 class NewLook(Strict):
     id: UUID
     name: Name
-    layers: list[LayerBody] = Field(default_factory=list, max_length=64)
+    lines: list[LineBody] = Field(default_factory=list, max_length=64)
 
 
 class LookPatch(Strict):
@@ -96,7 +95,7 @@ class LookView(BaseModel):
     rev: int
     place: int
     name: str
-    layers: list[dict[str, Any]]
+    lines: list[dict[str, Any]]
 
 
 class ClipView(BaseModel):

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 from uuid import UUID
 
-from pydantic import BaseModel, Field, StringConstraints
+from pydantic import BaseModel, Field, StringConstraints, model_validator
 
 from heliograph.api.schemas.base import Name, Strict
+from heliograph.core.errors import InputError
+from heliograph.core.profile import AFTER
 
 Kind = Literal["lamp", "strip", "bar", "head", "laser", "other"]
 
@@ -35,10 +37,9 @@ class ChannelBody(Strict):
     ranges: list[RangeBody] = Field(default_factory=list, max_length=64)
     kelvin: int = Field(6500, ge=1667, le=25_000)
     highlight: int | None = Field(None, ge=0, le=255)
-    snap: bool = False
+    in_fade: Literal["fades", "start", "half-way", "end"] = "fades"
     invert: bool = False
     merge: Literal["HTP", "LTP"] = "LTP"
-    step: int = Field(1, ge=1, le=255)
     alone: bool = False
     physical: tuple[float, float] | None = None
 
@@ -56,7 +57,7 @@ class BlockBody(Strict):
     cell_count: int = 0
     cell_channels: list[ChannelBody] = Field(default_factory=list, max_length=512)
     runs_on: bool = False
-    state: Literal["follows", "own", "off"] = "follows"
+    lies: str = Field(AFTER, max_length=140)
     cell_names: list[Annotated[str, StringConstraints(max_length=60)]] = Field(default_factory=list, max_length=20_000)
     layout: LayoutBody = LayoutBody()
     hides: bool = False
@@ -70,6 +71,29 @@ class ModeBody(Strict):
     blocks: list[BlockBody] = Field(min_length=1, max_length=8)
     firmware: str = Field("", max_length=200)
     was: str = Field("", max_length=120)
+
+    @model_validator(mode="after")
+    def _where_blocks_lie(self) -> Self:
+        """`after`, with or without the name of the block before, or "" for nowhere: addresses are the fixtures'."""
+        before = ""
+        for block in self.blocks:
+            block.lies = _lies(block, before)
+            before = block.name
+        return self
+
+
+def _lies(block: BlockBody, before: str) -> str:
+    said = " ".join(block.lies.split())
+    if not said:
+        return ""
+    if said.lower() in (AFTER, "first" if not before else AFTER, f"{AFTER} {before}".lower()):
+        return AFTER
+    right = f"{AFTER} {before}" if before else "first"
+    raise InputError(
+        f"Block {block.name} cannot lie '{said}' in a profile: addresses are the fixtures'.",
+        where="lies",
+        repair=f"Write '{right}', or nothing: then it is nowhere until a fixture says where.",
+    )
 
 
 class ProfileFields(Strict):
@@ -120,14 +144,15 @@ class GuardedFixture(BaseModel):
 
 
 class ChannelView(BaseModel):
-    """A channel as faders need it. `fine` names the place in its run (from 0) of its fine channel, -1 for none."""
+    """A channel as faders need it. `fine` names the place in its run (from 0) of its fine channel, -1 for none;
+    `step` is the smallest part 0..1 of its way that it can move by."""
 
     attribute: str
     label: str
     fine: int
     is_fine: bool
     invert: bool
-    step: int
+    step: float
     emitter: str
     physical: tuple[float, float] | None
     ranges: list[RangeBody]
@@ -145,7 +170,7 @@ class BlockView(BaseModel):
     hides: bool
     runs_on: bool
     splits: bool
-    state: str
+    lies: str
 
 
 class ModeView(BaseModel):

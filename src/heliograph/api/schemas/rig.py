@@ -11,11 +11,13 @@ from heliograph.api.schemas.base import Name, Strict
 
 
 class BlockPlaceView(BaseModel):
-    """Where one block of a fixture lies. `shared` channels, then `cells` of `size` channels each; `splits`:
-    pixels may begin in one universe and end in the next."""
+    """Where one block of a fixture lies: `lies` is its one field (`after Base`, `first`, `U10.1`, "" for nowhere),
+    `address` what comes of it, `apart` whether it has an address of its own. `shared` channels, then `cells` of
+    `size` channels each; `splits`: pixels may begin in one universe and end in the next."""
 
     name: str
-    state: str
+    lies: str
+    apart: bool
     address: str
     spans: list[tuple[int, int, int]]
     footprint: int
@@ -26,7 +28,8 @@ class BlockPlaceView(BaseModel):
 
 
 class FixtureView(BaseModel):
-    """`address` "U1.1" to `end`; both "" where unpatched. `conflict` names fixtures it shares channels with."""
+    """`lies`: what of its blocks lies otherwise than its mode has it (`without Halo; Ring at U10.1`). `address` "U1.1"
+    to `end`; both "" where unpatched. `conflict` names fixtures it shares channels with."""
 
     id: str
     rev: int
@@ -43,6 +46,7 @@ class FixtureView(BaseModel):
     extra: str
     response: str
     emitters: list[str]
+    lies: str
     blocks: list[BlockPlaceView]
 
 
@@ -98,6 +102,7 @@ class FixturePatch(Strict):
     number: int | None = Field(None, ge=1, le=999_999)
     name: Name | None = None
     address: str | None = Field(None, max_length=40)
+    lies: str | None = Field(None, max_length=500)
     rev: int | None = None
 
 
@@ -142,13 +147,12 @@ class Batch(Strict):
 
 
 class FixtureBlock(Strict):
-    """Where block `block` (from 0) of these fixtures lies. `address` is that of the first with its own; the others
-    count on. "" is no address yet."""
+    """Where block `block` (from 0) of these fixtures lies: `after Base`, `U10.1` (the others count on from it), or ""
+    for nowhere."""
 
     ids: list[UUID] = Field(min_length=1, max_length=20_000)
     block: int = Field(ge=0, le=7)
-    state: Literal["follows", "own", "off"]
-    address: str = Field("", max_length=40)
+    lies: str = Field(max_length=140)
 
 
 class FixtureColour(Strict):

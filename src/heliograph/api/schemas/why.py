@@ -36,7 +36,7 @@ class DarkRepair(BaseModel):
     the end of the test walk."""
 
     label: str
-    table: Literal["output", "layer", "engine", "parked", "walk"]
+    table: Literal["output", "line", "engine", "parked", "walk"]
     id: str
     parent: str
     change: dict[str, Any]

@@ -130,9 +130,9 @@ export function WhyDark({ show, written }: { show: WholeShow; written: string })
       await edit(
         () =>
           answer(
-            client.PATCH("/api/looks/{look_id}/layers/{layer_id}", {
-              params: { path: { look_id: repair.parent, layer_id: repair.id } },
-              body: repair.change as Schemas["LayerPatch"],
+            client.PATCH("/api/looks/{look_id}/lines/{line_id}", {
+              params: { path: { look_id: repair.parent, line_id: repair.id } },
+              body: repair.change as Schemas["LinePatch"],
             }),
           ),
         setFault,

@@ -1,12 +1,12 @@
 import { Box } from "@mui/material";
 import { Cap } from "../../components/atoms";
 import { Choices } from "../../components/Choices";
-import { AS_IT_IS, type Fitting, type Layer } from "../../model/layers";
-import type { LayerEdits } from "./useLayerEdits";
+import { AS_IT_IS, type Fitting, type Line } from "../../model/lines";
+import type { LineEdits } from "./useLineEdits";
 
 /** How a clip lies on its matrix. */
-export function FittingControl({ layer, onCommit }: { layer: Layer; onCommit: LayerEdits["commit"] }) {
-  const fitting = layer.fitting ?? AS_IT_IS;
+export function FittingControl({ line, onCommit }: { line: Line; onCommit: LineEdits["commit"] }) {
+  const fitting = line.fitting ?? AS_IT_IS;
   const set = (changes: Partial<Fitting>) => onCommit({ fitting: { ...fitting, ...changes } });
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "64px 1fr", rowGap: 1, alignItems: "center" }}>

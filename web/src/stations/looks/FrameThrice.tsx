@@ -4,7 +4,7 @@ import type { LookView, MatrixView, WholeShow } from "../../api/client";
 import { Cap, Chip, Num, PaneHead, Scroll } from "../../components/atoms";
 import { PictureCanvas } from "../../components/PictureCanvas";
 import { PreviewCanvas } from "../../components/PreviewCanvas";
-import { layersOf } from "../../model/layers";
+import { linesOf } from "../../model/lines";
 import { useLive, watchFull } from "../../stores/live";
 import { latest, pictures, previewKey, previews } from "../../stores/pictures";
 import { useView } from "../../stores/view";
@@ -13,15 +13,15 @@ import { SameOrNot, whyDark } from "./SameOrNot";
 
 /** One frame three times: painted, on the cells, sent. */
 export function FrameThrice({ show, look }: { show: WholeShow; look: LookView }) {
-  const layers = layersOf(look);
-  const chosen = useView((view) => view.layer);
+  const lines = linesOf(look);
+  const chosen = useView((view) => view.line);
   const [picked, setPicked] = useState<string | null>(null);
-  const matrices = show.matrices.filter((m) => layers.some((layer) => layer.matrix === m.id));
-  const wanted = layers.find((layer) => layer.id === chosen)?.matrix;
+  const matrices = show.matrices.filter((m) => lines.some((line) => line.matrix === m.id));
+  const wanted = lines.find((line) => line.id === chosen)?.matrix;
   // biome-ignore lint/correctness/useExhaustiveDependencies: choosing another line shows its matrix
   useEffect(() => setPicked(null), [chosen]);
   const matrix =
-    matrices.find((m) => m.id === (picked ?? wanted)) ?? matrices.find((m) => m.id === layers[0]?.matrix);
+    matrices.find((m) => m.id === (picked ?? wanted)) ?? matrices.find((m) => m.id === lines[0]?.matrix);
   const state = useLive((live) => live.engine?.state);
   const on = state?.running.some((run) => run.look === look.id) ?? false;
   const why = whyDark(state, on);

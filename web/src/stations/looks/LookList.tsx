@@ -9,7 +9,7 @@ import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
 import { Clips } from "./Clips";
 import { DropZone } from "./DropZone";
-import { clipLayer } from "./newLayers";
+import { clipLine } from "./newLines";
 import { useUploads } from "./useUploads";
 
 /** All looks with a miniature each, which of them are on; below them the clips. */
@@ -17,17 +17,17 @@ export function LookList({ show, chosen }: { show: WholeShow; chosen: string | u
   const running = useLive((live) => live.engine?.state.running);
   const uploads = useUploads();
   const edit = useEdit();
-  const add = async (name: string, layers: ReturnType<typeof clipLayer>[]) => {
+  const add = async (name: string, lines: ReturnType<typeof clipLine>[]) => {
     const id = newId();
-    if (await edit(() => answer(client.POST("/api/looks", { body: { id, name, layers } }))))
-      useView.setState({ look: id, layer: layers[0]?.id ?? null });
+    if (await edit(() => answer(client.POST("/api/looks", { body: { id, name, lines } }))))
+      useView.setState({ look: id, line: lines[0]?.id ?? null });
   };
   const begin = async (files: File[]) => {
     const [first] = files;
     const [clip] = await uploads.take(files);
     const matrix = show.matrices[0]?.id;
     if (first && clip && matrix)
-      await add(first.name.replace(/\.[^.]+$/, "") || "Clip", [clipLayer(clip, matrix)]);
+      await add(first.name.replace(/\.[^.]+$/, "") || "Clip", [clipLine(clip, matrix)]);
   };
   return (
     <>
@@ -65,7 +65,7 @@ function LookItem({ look, on, here }: { look: LookView; on: boolean; here: boole
       aria-pressed={here}
       aria-label={`${look.name}, ${on ? "on" : "off"}`}
       title={look.name}
-      onClick={() => useView.setState({ look: look.id, layer: null })}
+      onClick={() => useView.setState({ look: look.id, line: null })}
       sx={{
         display: "grid",
         gridTemplateColumns: "64px 1fr",
@@ -94,7 +94,7 @@ function LookItem({ look, on, here }: { look: LookView; on: boolean; here: boole
           {look.name}
         </Box>
         <Cap sx={{ color: on ? ink.sea : ink.soft }}>
-          {on ? "● on" : "○ off"}, {look.layers.length === 1 ? "1 line" : `${look.layers.length} lines`}
+          {on ? "● on" : "○ off"}, {look.lines.length === 1 ? "1 line" : `${look.lines.length} lines`}
         </Cap>
       </Box>
     </Box>

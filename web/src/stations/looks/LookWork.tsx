@@ -4,13 +4,13 @@ import { newId } from "../../api/person";
 import { useEdit, useEffects } from "../../api/show";
 import { Cap, Chip, FaultNote, KeyCap } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
-import { layersOf } from "../../model/layers";
+import { linesOf } from "../../model/lines";
 import { command, useLive } from "../../stores/live";
 import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
 import { DropZone } from "./DropZone";
-import { LayerLine } from "./LayerLine";
-import { clipLayer, effectLayer } from "./newLayers";
+import { LineRow } from "./LineRow";
+import { clipLine, effectLine } from "./newLines";
 import { useUploads } from "./useUploads";
 
 /** One look: its name, whether it is on, its lines from the top of the stack down. */
@@ -19,26 +19,26 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
   const { data: effects } = useEffects();
   const on = useLive((live) => live.engine?.state.running.some((run) => run.look === look.id)) ?? false;
   const known = useLive((live) => live.engine !== null);
-  const layers = layersOf(look);
-  const painted = [...new Set(layers.map((layer) => layer.matrix))];
+  const lines = linesOf(look);
+  const painted = [...new Set(lines.map((line) => line.matrix))];
   const names = painted.map((id) => show.matrices.find((m) => m.id === id)?.name).filter(Boolean);
   const params = { path: { look_id: look.id } };
 
   const uploads = useUploads();
   const matrix = painted[0] ?? show.matrices[0]?.id;
-  const add = async (body: ReturnType<typeof effectLayer> | ReturnType<typeof clipLayer>) => {
-    if (await edit(() => answer(client.POST("/api/looks/{look_id}/layers", { params, body }))))
-      useView.setState({ layer: body.id });
+  const add = async (body: ReturnType<typeof effectLine> | ReturnType<typeof clipLine>) => {
+    if (await edit(() => answer(client.POST("/api/looks/{look_id}/lines", { params, body }))))
+      useView.setState({ line: body.id });
   };
   const drop = async (files: File[]) => {
-    for (const clip of await uploads.take(files)) if (matrix) await add(clipLayer(clip, matrix));
+    for (const clip of await uploads.take(files)) if (matrix) await add(clipLine(clip, matrix));
   };
   const duplicate = async () => {
     const id = newId();
-    const copies = layers.map((layer) => ({ ...layer, id: newId() })) as Schemas["LayerBody"][];
-    const body = { id, name: `${look.name}, copy`, layers: copies };
+    const copies = lines.map((line) => ({ ...line, id: newId() })) as Schemas["LineBody"][];
+    const body = { id, name: `${look.name}, copy`, lines: copies };
     if (await edit(() => answer(client.POST("/api/looks", { body }))))
-      useView.setState({ look: id, layer: null });
+      useView.setState({ look: id, line: null });
   };
   const remove = async () => {
     command({ do: "stop", look: look.id });
@@ -90,20 +90,20 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
         </Button>
       </Box>
       <DropZone onFiles={drop} sx={{ overflowY: "auto", minHeight: 0, flex: 1 }}>
-        {layers.length === 0 && (
+        {lines.length === 0 && (
           <Box sx={{ p: 2.5, color: ink.soft }}>
             This look has no lines yet. Add one below; the top line covers those beneath.
           </Box>
         )}
-        {[...layers].reverse().map((layer, index) => (
-          <LayerLine
-            key={layer.id}
+        {[...lines].reverse().map((line, index) => (
+          <LineRow
+            key={line.id}
             show={show}
             look={look}
-            layer={layer}
+            line={line}
             effects={effects ?? []}
-            place={layers.length - index}
-            aside={!layer.solo && layers.some((one) => one.solo && !one.mute)}
+            place={lines.length - index}
+            aside={!line.solo && lines.some((one) => one.solo && !one.mute)}
           />
         ))}
         <Box sx={{ px: 2.5, py: 2, display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
@@ -113,7 +113,7 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
               key={effect.name}
               title={effect.says}
               disabled={!show.matrices.length}
-              onClick={() => matrix && add(effectLayer(effect.name, matrix))}
+              onClick={() => matrix && add(effectLine(effect.name, matrix))}
             >
               {effect.name}
             </Chip>
@@ -122,7 +122,7 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
             <Chip
               key={clip.id}
               disabled={!show.matrices.length}
-              onClick={() => matrix && add(clipLayer(clip.id, matrix))}
+              onClick={() => matrix && add(clipLine(clip.id, matrix))}
             >
               clip {clip.name}
             </Chip>

@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import { useShow } from "../../api/show";
 import { Empty, Pane } from "../../components/atoms";
 import { Loading } from "../../components/Loading";
-import { layersOf } from "../../model/layers";
+import { linesOf } from "../../model/lines";
 import { command, useLive, watchLooks } from "../../stores/live";
 import { useView } from "../../stores/view";
 import { FrameThrice } from "./FrameThrice";
@@ -24,11 +24,11 @@ export function Looks() {
       const target = event.target as HTMLElement;
       if (event.altKey || target.closest("input, textarea, [role=slider], canvas")) return;
       if (event.key === "ArrowUp" || event.key === "ArrowDown") {
-        const ids = layersOf(look ?? { layers: [] }).map((one) => one.id);
+        const ids = linesOf(look ?? { lines: [] }).map((one) => one.id);
         if (!ids.length) return;
-        const at = ids.indexOf(useView.getState().layer ?? "");
+        const at = ids.indexOf(useView.getState().line ?? "");
         const next = at < 0 ? ids.length - 1 : at + (event.key === "ArrowUp" ? 1 : -1);
-        useView.setState({ layer: ids[Math.min(Math.max(next, 0), ids.length - 1)] ?? null });
+        useView.setState({ line: ids[Math.min(Math.max(next, 0), ids.length - 1)] ?? null });
         event.preventDefault();
         return;
       }

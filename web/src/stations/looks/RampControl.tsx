@@ -4,23 +4,23 @@ import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
 import { Cap, Chip } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
-import { type Layer, rampCss, type Stop } from "../../model/layers";
+import { type Line, rampCss, type Stop } from "../../model/lines";
 import { RampEditor } from "./RampEditor";
-import type { LayerEdits } from "./useLayerEdits";
+import type { LineEdits } from "./useLineEdits";
 
 interface RampControlProps {
   show: WholeShow;
-  layer: Layer;
-  edits: LayerEdits;
+  line: Line;
+  edits: LineEdits;
 }
 
 /** The colours of a line: its own, or a saved ramp that several lines share. */
-export function RampControl({ show, layer, edits }: RampControlProps) {
+export function RampControl({ show, line, edits }: RampControlProps) {
   const edit = useEdit();
-  const saved = show.ramps.find((ramp) => ramp.id === layer.saved_ramp);
+  const saved = show.ramps.find((ramp) => ramp.id === line.saved_ramp);
   const save = async () => {
     const id = newId();
-    const body = { id, name: `Ramp ${show.ramps.length + 1}`, stops: layer.ramp };
+    const body = { id, name: `Ramp ${show.ramps.length + 1}`, stops: line.ramp };
     if (await edit(() => answer(client.POST("/api/ramps", { body })))) await edits.commit({ saved_ramp: id });
   };
   return (
@@ -48,7 +48,7 @@ export function RampControl({ show, layer, edits }: RampControlProps) {
             <Cap sx={{ ml: "auto" }}>
               {saved.used_by === 1 ? "used by this line" : `used by ${saved.used_by} lines: all follow`}
             </Cap>
-            <Button onClick={() => edits.commit({ saved_ramp: "", ramp: layer.ramp })}>Only here</Button>
+            <Button onClick={() => edits.commit({ saved_ramp: "", ramp: line.ramp })}>Only here</Button>
           </>
         ) : (
           <>
@@ -59,7 +59,7 @@ export function RampControl({ show, layer, edits }: RampControlProps) {
           </>
         )}
       </Box>
-      <RampEditor stops={layer.ramp} onMove={edits.moveRamp} onCommit={edits.commitRamp} />
+      <RampEditor stops={line.ramp} onMove={edits.moveRamp} onCommit={edits.commitRamp} />
       {show.ramps.length > 0 && (
         <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", alignItems: "center", mt: 1.25 }}>
           <Cap>saved:</Cap>

@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { Cap, Num } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
 import { ValueSlider } from "../../components/ValueSlider";
-import { colourOf, rampCss, type Stop, withStopAdded } from "../../model/layers";
+import { colourOf, rampCss, type Stop, withStopAdded } from "../../model/lines";
 import { clamp, fromHsv, type Rgb, readColour, round, toHsv } from "../../model/values";
 import { ink } from "../../theme/tokens";
 
@@ -13,7 +13,7 @@ interface RampProps {
   onCommit: (stops: Stop[]) => unknown;
 }
 
-/** The colours of a layer: 1 to 8 stops, dragged along the ramp, each set by hue or by red, green and blue. */
+/** The colours of a line: 1 to 8 stops, dragged along the ramp, each set by hue or by red, green and blue. */
 export function RampEditor({ stops, onMove, onCommit }: RampProps) {
   const [chosen, setChosen] = useState(0);
   const bar = useRef<HTMLDivElement>(null);

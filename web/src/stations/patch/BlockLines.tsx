@@ -53,7 +53,7 @@ function linesOf(universes: Universe[], chosen: Set<string>, space: HTMLElement)
   const pieces = new Map<string, { universe: number; middle: number; apart: boolean }[]>();
   for (const { number, fixtures } of universes)
     for (const { fixture, first, last } of fixtures) {
-      const apart = fixture.blocks.some((block) => block.state === "own");
+      const apart = fixture.blocks.some((block) => block.apart);
       if (!apart && !chosen.has(fixture.id)) continue;
       const list = pieces.get(fixture.id) ?? [];
       list.push({ universe: number, middle: (first + last) / 2 - 0.5, apart });

@@ -11,8 +11,9 @@ import { SentCells } from "./SentCells";
 const ROW = 32;
 /** The head of the table covers so much of its top, px. */
 const HEAD = 22;
-const COLUMNS = "64px minmax(130px,1.1fr) minmax(150px,1.2fr) 70px 56px 104px 80px minmax(90px,1fr)";
-const HEADS = ["No.", "Name", "Profile, mode", "Channels", "Cells", "Address", "to", "Sent"];
+const COLUMNS =
+  "52px minmax(110px,1.1fr) minmax(130px,1.2fr) 40px 44px 82px 66px minmax(96px,0.9fr) minmax(70px,0.8fr)";
+const HEADS = ["No.", "Name", "Profile, mode", "Ch", "Cells", "Address", "to", "Blocks", "Sent"];
 
 /** All fixtures in rows of 32 px; only those in view are drawn, so thousands scroll. */
 export function FixtureTable({ show }: { show: WholeShow }) {
@@ -182,7 +183,7 @@ const Row = memo(
 
 function PlainRow({ fixture, part, profile, names, y, chosen, onChoose, show }: RowProps) {
   const edit = useEdit();
-  const patch = async (body: { number?: number; name?: string; address?: string }) => {
+  const patch = async (body: { number?: number; name?: string; address?: string; lies?: string }) => {
     let wrong = "";
     await edit(
       () =>
@@ -266,6 +267,17 @@ function PlainRow({ fixture, part, profile, names, y, chosen, onChoose, show }: 
           <Num>{fixture.end.replace(/^U\d+/, "")}</Num>
         )}
       </Box>
+      <div className="typed">
+        {fixture.blocks.length > 1 && (
+          <Typed
+            quiet
+            label={`Blocks of ${fixture.number}`}
+            value={fixture.lies}
+            placeholder="one after another"
+            onCommit={(lies) => patch({ lies })}
+          />
+        )}
+      </div>
       <SentCells fixture={fixture} show={show} />
     </Box>
   );

@@ -70,7 +70,7 @@ export function AttributeRow({ attribute, held }: RowProps) {
           aria-label={word}
           min={0}
           max={255}
-          step={channel.step}
+          step={channel.step * 255}
           value={level * 255}
           onChange={(_, next) => {
             const moved = Number(next) / 255;

@@ -61,14 +61,12 @@ export function BlockEditor({ block, place, mode, at, onAt, onChange, onRemove }
           <Num>{length}</Num> ch from <Num>{first.shared}</Num>
         </Cap>
         {place > 0 && (
-          <Choices
-            names={[
-              ["follows", "follows on"],
-              ["own", "own address"],
-              ["off", "off"],
-            ]}
-            chosen={block.state}
-            onChoose={(state) => onChange({ state })}
+          <Typed
+            width={116}
+            label={`Where ${block.name} lies`}
+            value={block.lies === "after" ? `after ${mode.blocks[place - 1]?.name}` : block.lies}
+            placeholder="nowhere"
+            onCommit={(lies) => onChange({ lies })}
           />
         )}
         <Toggle

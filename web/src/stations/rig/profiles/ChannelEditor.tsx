@@ -2,12 +2,11 @@ import { Box } from "@mui/material";
 import type { ReactNode } from "react";
 import type { WholeShow } from "../../../api/client";
 import { Cap, Empty, Num, Part, Scroll } from "../../../components/atoms";
-import { Choices } from "../../../components/Choices";
 import { Typed } from "../../../components/Typed";
 import { firstNumbers } from "../../../model/profiles";
 import { mono } from "../../../theme/tokens";
 import { AttributeField } from "./AttributeField";
-import { Toggle } from "./BlockEditor";
+import { Group, Moves, Rests, Wins } from "./ChannelGroups";
 import type { At } from "./Profiles";
 import { RangesEditor } from "./RangesEditor";
 import { TestFader } from "./TestFader";
@@ -24,7 +23,7 @@ interface ChannelEditorProps {
 
 const WHITES = ["ColorAdd_W", "ColorAdd_WW", "ColorAdd_CW"];
 
-/** One channel of the mode: what it is, how it rests, what its values mean. */
+/** One channel of the mode: how it rests, how it moves, who wins, what it means. */
 export function ChannelEditor({ show, profile, at, onAt, onChange }: ChannelEditorProps) {
   const { wordOf } = useAttributes();
   const mode = profile.modes[Math.min(at.mode, profile.modes.length - 1)];
@@ -55,61 +54,14 @@ export function ChannelEditor({ show, profile, at, onAt, onChange }: ChannelEdit
             {wordOf(channel.attribute)}
             {channel.fine ? ", fine" : ""}
           </Box>
-          <Cap sx={{ ml: "auto" }}>{at.part === "shared" ? "shared" : `in each cell`}</Cap>
-        </Box>
-        <AttributeField value={channel.attribute} onChange={(attribute) => set({ attribute })} />
-        <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", mt: 1 }}>
-          {channel.fine ? (
-            <Cap>the low byte of the channel with the same attribute</Cap>
-          ) : (
-            <Choices
-              names={[
-                ["8", "8 bit"],
-                ["16", "16 bit"],
-              ]}
-              chosen={fineAt >= 0 ? "16" : "8"}
-              onChoose={(bits) => setWide(bits === "16")}
-            />
-          )}
-          <Toggle on={channel.fine} onToggle={(fine) => set({ fine })} label="Is a fine channel">
-            {channel.fine ? "fine channel" : "coarse"}
-          </Toggle>
-          <Toggle on={channel.invert} onToggle={(invert) => set({ invert })} label="Inverted">
-            {channel.invert ? "inverted" : "not inverted"}
-          </Toggle>
-          <Toggle on={channel.snap} onToggle={(snap) => set({ snap })} label="Snaps">
-            {channel.snap ? "snaps" : "fades"}
-          </Toggle>
-          <Choices
-            names={[
-              ["HTP", "HTP"],
-              ["LTP", "LTP"],
-            ]}
-            chosen={channel.merge}
-            onChoose={(merge) => set({ merge })}
-          />
-          <Toggle on={channel.alone} onToggle={(alone) => set({ alone })} label="Left alone">
-            {channel.alone ? "left alone" : "driven by us"}
-          </Toggle>
+          <Cap sx={{ ml: "auto" }}>{at.part === "shared" ? "shared" : "in each cell"}</Cap>
         </Box>
       </Box>
-      <Part>
-        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", columnGap: 2, rowGap: 0.75 }}>
-          <Value label="Home" value={channel.home} onCommit={(home) => set({ home: home ?? 0 })} />
-          <Value
-            label="Highlight"
-            optional="usual"
-            value={channel.highlight}
-            onCommit={(highlight) => set({ highlight })}
-          />
-          <Value label="Safe" optional="none" value={channel.safe} onCommit={(safe) => set({ safe })} />
-          <Value
-            label="Step"
-            value={channel.step}
-            minimum={1}
-            onCommit={(step) => set({ step: step ?? 1 })}
-          />
-        </Box>
+      <Rests channel={channel} onChange={set} />
+      <Moves channel={channel} wide={fineAt >= 0} onWide={setWide} onChange={set} />
+      <Wins channel={channel} onChange={set} />
+      <Group title="Means">
+        <AttributeField value={channel.attribute} onChange={(attribute) => set({ attribute })} />
         {WHITES.includes(channel.attribute) && (
           <Labelled label="Its white">
             <Typed
@@ -128,10 +80,9 @@ export function ChannelEditor({ show, profile, at, onAt, onChange }: ChannelEdit
         <Labelled label="0 and full are">
           <Typed
             numeric
-            width={150}
             label="Physical range"
             value={channel.physical ? `${channel.physical[0]} to ${channel.physical[1]}` : ""}
-            placeholder={/^(Pan|Tilt)$/.test(channel.attribute) ? "-270 to 270 degrees" : "nothing measured"}
+            placeholder={/^(Pan|Tilt)$/.test(channel.attribute) ? "-270 to 270 degrees" : "not measured"}
             onCommit={(text) => {
               if (!text.trim()) return set({ physical: null });
               const match = /^\s*(-?[\d.]+)\s*(?:to|\.\.)\s*(-?[\d.]+)/.exec(text);
@@ -140,7 +91,7 @@ export function ChannelEditor({ show, profile, at, onAt, onChange }: ChannelEdit
             }}
           />
         </Labelled>
-      </Part>
+      </Group>
       {!channel.fine && <RangesEditor channel={channel} onChange={(ranges) => set({ ranges })} />}
       <TestFader show={show} profile={profile} mode={mode} at={at} onAt={onAt} />
       <Part>
@@ -154,41 +105,9 @@ export function ChannelEditor({ show, profile, at, onAt, onChange }: ChannelEdit
 
 function Labelled({ label, children }: { label: string; children: ReactNode }) {
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "96px 1fr", alignItems: "center", mt: 0.75 }}>
+    <Box sx={{ display: "grid", gridTemplateColumns: "88px 1fr", alignItems: "center" }}>
       <Cap>{label}</Cap>
       {children}
-    </Box>
-  );
-}
-
-interface ValueProps {
-  label: string;
-  value: number | null | undefined;
-  /** What stands where it has none; without it, it always has one. */
-  optional?: string;
-  minimum?: number;
-  onCommit: (value: number | null) => void;
-}
-
-function Value({ label, value, optional, minimum = 0, onCommit }: ValueProps) {
-  return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "64px 1fr", alignItems: "center" }}>
-      <Cap>{label}</Cap>
-      <Typed
-        numeric
-        label={label}
-        value={value === null || value === undefined ? "" : String(value)}
-        placeholder={optional}
-        onCommit={(text) => {
-          if (!text.trim() && optional) return onCommit(null);
-          const percent = text.trim().endsWith("%");
-          const typed = Number.parseFloat(text);
-          const next = percent ? Math.floor((typed * 255) / 100 + 0.5) : typed;
-          if (!(Number.isInteger(next) && next >= minimum && next <= 255))
-            return `${minimum} to 255, or percent.`;
-          return onCommit(next);
-        }}
-      />
     </Box>
   );
 }

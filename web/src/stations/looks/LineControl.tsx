@@ -5,7 +5,7 @@ import { Cap, Chip } from "../../components/atoms";
 import { Choices } from "../../components/Choices";
 import { Typed } from "../../components/Typed";
 import { ValueSlider } from "../../components/ValueSlider";
-import { BLENDS, type Layer } from "../../model/layers";
+import { BLENDS, type Line } from "../../model/lines";
 import { readSpeed, saySpeed } from "../../model/values";
 import { ink } from "../../theme/tokens";
 import { ClipPart } from "./ClipPart";
@@ -13,7 +13,7 @@ import { EffectPicker } from "./EffectPicker";
 import { FittingControl } from "./FittingControl";
 import { RampControl } from "./RampControl";
 import { SelectionAsLine } from "./SelectionAsLine";
-import type { LayerEdits } from "./useLayerEdits";
+import type { LineEdits } from "./useLineEdits";
 
 export type Opened =
   | "effect"
@@ -29,14 +29,14 @@ export type Opened =
 
 interface ControlProps {
   show: WholeShow;
-  layer: Layer;
+  line: Line;
   effects: EffectView[];
   opened: Opened;
-  edits: LayerEdits;
+  edits: LineEdits;
 }
 
 /** The control of an opened chip. Opening it changes nothing. */
-export function LayerControl(props: ControlProps) {
+export function LineControl(props: ControlProps) {
   const here = useRef<HTMLDivElement>(null);
   useEffect(() => {
     here.current?.scrollIntoView({ block: "nearest" }); // not returned: newer browsers answer a promise
@@ -67,18 +67,18 @@ const BLEND_SAYS: Record<(typeof BLENDS)[number], string> = {
   darken: "darken: the darker of both",
 };
 
-function Inner({ show, layer, effects, opened, edits }: ControlProps) {
+function Inner({ show, line, effects, opened, edits }: ControlProps) {
   const { move, commit } = edits;
-  const matrix = show.matrices.find((one) => one.id === layer.matrix);
-  const clip = show.clips.find((one) => one.id === layer.clip);
+  const matrix = show.matrices.find((one) => one.id === line.matrix);
+  const clip = show.clips.find((one) => one.id === line.clip);
   switch (opened) {
     case "ramp":
-      return <RampControl show={show} layer={layer} edits={edits} />;
+      return <RampControl show={show} line={line} edits={edits} />;
     case "effect":
       return (
         <EffectPicker
           effects={effects}
-          chosen={layer.effect}
+          chosen={line.effect}
           matrix={matrix}
           onChoose={(effect) => commit({ effect })}
         />
@@ -88,7 +88,7 @@ function Inner({ show, layer, effects, opened, edits }: ControlProps) {
         <>
           <Choices
             names={show.matrices.map((m) => [m.id, m.name])}
-            chosen={layer.matrix}
+            chosen={line.matrix}
             onChoose={(id) => commit({ matrix: id })}
           />
           <SelectionAsLine onMade={(id) => commit({ matrix: id })} />
@@ -98,7 +98,7 @@ function Inner({ show, layer, effects, opened, edits }: ControlProps) {
       return (
         <Choices
           names={show.clips.map((c) => [c.id, c.name])}
-          chosen={layer.clip}
+          chosen={line.clip}
           onChoose={(id) => commit({ clip: id })}
         />
       );
@@ -106,7 +106,7 @@ function Inner({ show, layer, effects, opened, edits }: ControlProps) {
       return (
         <Choices
           names={BLENDS.map((blend) => [blend, BLEND_SAYS[blend]])}
-          chosen={layer.blend}
+          chosen={line.blend}
           onChoose={(blend) => commit({ blend })}
         />
       );
@@ -114,7 +114,7 @@ function Inner({ show, layer, effects, opened, edits }: ControlProps) {
       return (
         <ValueSlider
           label="Opacity"
-          value={layer.opacity * 100}
+          value={line.opacity * 100}
           minimum={0}
           maximum={100}
           unit="%"
@@ -123,27 +123,27 @@ function Inner({ show, layer, effects, opened, edits }: ControlProps) {
         />
       );
     case "speed":
-      return <SpeedControl layer={layer} onCommit={commit} />;
+      return <SpeedControl line={line} onCommit={commit} />;
     case "part":
-      return clip ? <ClipPart clip={clip} layer={layer} onCommit={commit} /> : null;
+      return clip ? <ClipPart clip={clip} line={line} onCommit={commit} /> : null;
     case "fitting":
-      return <FittingControl layer={layer} onCommit={commit} />;
+      return <FittingControl line={line} onCommit={commit} />;
     default:
-      return <ParameterControl effects={effects} layer={layer} opened={opened} edits={edits} />;
+      return <ParameterControl effects={effects} line={line} opened={opened} edits={edits} />;
   }
 }
 
-function ParameterControl({ effects, layer, opened, edits: { move, commit } }: Omit<ControlProps, "show">) {
+function ParameterControl({ effects, line, opened, edits: { move, commit } }: Omit<ControlProps, "show">) {
   const name = opened.replace("param ", "");
-  const effect = effects.find((one) => one.name === layer.effect);
+  const effect = effects.find((one) => one.name === line.effect);
   const parameter = effect?.parameters.find((one) => one.name === name);
   if (!parameter) return null;
   if (parameter.kind === "choice")
     return (
       <Choices
         names={parameter.choices.map((choice) => [choice, choice])}
-        chosen={String(layer.params[name] ?? parameter.default)}
-        onChoose={(choice) => commit({ params: { ...layer.params, [name]: choice } })}
+        chosen={String(line.params[name] ?? parameter.default)}
+        onChoose={(choice) => commit({ params: { ...line.params, [name]: choice } })}
       />
     );
   // A width in steps may go to thousands; the slider covers the useful part, typing the whole of it.
@@ -151,13 +151,13 @@ function ParameterControl({ effects, layer, opened, edits: { move, commit } }: O
   return (
     <ValueSlider
       label={name}
-      value={Number(layer.params[name] ?? parameter.default)}
+      value={Number(line.params[name] ?? parameter.default)}
       minimum={parameter.minimum}
       maximum={maximum}
       limit={parameter.maximum}
       unit={parameter.unit}
-      onMove={(value) => move({ params: { ...layer.params, [name]: value } })}
-      onCommit={(value) => commit({ params: { ...layer.params, [name]: value } })}
+      onMove={(value) => move({ params: { ...line.params, [name]: value } })}
+      onCommit={(value) => commit({ params: { ...line.params, [name]: value } })}
     />
   );
 }
@@ -165,22 +165,30 @@ function ParameterControl({ effects, layer, opened, edits: { move, commit } }: O
 const SPEEDS = ["1 s", "2 s", "4 s", "8 s", "1 beat", "2 beats", "1 bar", "2 bars", "4 bars"];
 const CLIP_SPEEDS = ["25 %", "50 %", "100 %", "150 %", "200 %", "4 bars", "8 bars"];
 
-function SpeedControl({ layer, onCommit }: { layer: Layer; onCommit: LayerEdits["commit"] }) {
-  const isClip = layer.paints === "clip";
+function SpeedControl({ line, onCommit }: { line: Line; onCommit: LineEdits["commit"] }) {
+  const isClip = line.paints === "clip";
   const set = (text: string) => {
     const speed = readSpeed(text);
     if (!speed || (speed.unit === "times" && !isClip))
       return isClip
-        ? "Type a percentage of its own speed like 100 %, or how long one round takes: 4 s, 8 beats, 2 bars."
-        : "Type seconds like 4 s, or beats like 8 beats or 2 bars.";
+        ? "Type a percentage of its own speed like 100 %, or how long one round takes: 4 s, 8 beats, -2 bars (backward)."
+        : "Type seconds like 4 s, or beats like 8 beats or -2 bars (backward).";
     return onCommit({ speed });
   };
   return (
     <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", alignItems: "center" }}>
       <Cap>{isClip ? "speed, or how long one round takes" : "one round takes"}</Cap>
-      <Typed numeric width={92} label="Speed" value={saySpeed(layer.speed)} onCommit={set} />
+      <Typed numeric width={92} label="Speed" value={saySpeed(line.speed)} onCommit={set} />
+      <Chip
+        active={line.speed.value < 0}
+        aria-pressed={line.speed.value < 0}
+        title="A negative speed runs backward"
+        onClick={() => onCommit({ speed: { ...line.speed, value: -line.speed.value } })}
+      >
+        backward
+      </Chip>
       {(isClip ? CLIP_SPEEDS : SPEEDS).map((text) => (
-        <Chip key={text} active={saySpeed(layer.speed) === text} onClick={() => set(text)}>
+        <Chip key={text} active={saySpeed(line.speed) === text} onClick={() => set(text)}>
           {text}
         </Chip>
       ))}

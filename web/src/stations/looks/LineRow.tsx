@@ -3,33 +3,33 @@ import { useEffect, useState } from "react";
 import type { EffectView, LookView, WholeShow } from "../../api/client";
 import { FaultNote } from "../../components/atoms";
 import { PreviewCanvas } from "../../components/PreviewCanvas";
-import { AS_IT_IS, type Layer, shapeOf } from "../../model/layers";
+import { AS_IT_IS, type Line, shapeOf } from "../../model/lines";
 import { toPercent } from "../../model/values";
 import { useLive } from "../../stores/live";
 import { useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
-import { LayerActions } from "./LayerActions";
-import { LayerControl, type Opened } from "./LayerControl";
-import { LayerWords } from "./LayerWords";
-import { useLayerEdits } from "./useLayerEdits";
+import { LineActions } from "./LineActions";
+import { LineControl, type Opened } from "./LineControl";
+import { LineWords } from "./LineWords";
+import { useLineEdits } from "./useLineEdits";
 
 interface LineProps {
   show: WholeShow;
   look: LookView;
-  layer: Layer;
+  line: Line;
   effects: EffectView[];
   place: number;
   /** Another line is solo, so this one is not painted. */
   aside: boolean;
 }
 
-/** One layer as a line in words with its miniature; a chip opens its control beneath. */
-export function LayerLine({ show, look, layer: stored, effects, place, aside }: LineProps) {
-  const chosen = useView((view) => view.layer === stored.id);
+/** One line as a line in words with its miniature; a chip opens its control beneath. */
+export function LineRow({ show, look, line: stored, effects, place, aside }: LineProps) {
+  const chosen = useView((view) => view.line === stored.id);
   const [opened, setOpened] = useState<Opened | null>(null);
-  const edits = useLayerEdits(show, look, stored);
-  const { layer, fault } = edits;
-  const choose = () => useView.setState({ layer: stored.id });
+  const edits = useLineEdits(show, look, stored);
+  const { line, fault } = edits;
+  const choose = () => useView.setState({ line: stored.id });
   const open = (what: Opened) => {
     choose();
     setOpened(opened === what ? null : what);
@@ -72,9 +72,9 @@ export function LayerLine({ show, look, layer: stored, effects, place, aside }: 
     >
       <Box sx={{ display: "grid", gridTemplateColumns: "14px 72px minmax(0,1fr) auto", gap: 1.5 }}>
         <Box sx={{ font: `500 13px ${mono}`, color: ink.faint, pt: 0.5, textAlign: "right" }}>{place}</Box>
-        <Box sx={{ pt: "3px", opacity: layer.mute || aside ? 0.35 : 1 }}>
+        <Box sx={{ pt: "3px", opacity: line.mute || aside ? 0.35 : 1 }}>
           <PreviewCanvas
-            kind="layer"
+            kind="line"
             id={stored.id}
             label={`Line ${place} alone`}
             width={72}
@@ -82,30 +82,16 @@ export function LayerLine({ show, look, layer: stored, effects, place, aside }: 
             smooth
           />
         </Box>
-        <Box sx={{ fontSize: 14.5, lineHeight: "29px", opacity: layer.mute || aside ? 0.5 : 1 }}>
-          <LayerWords
-            show={show}
-            layer={layer}
-            effects={effects}
-            opened={opened}
-            onOpen={open}
-            onTurn={() => edits.commit({ direction: layer.direction === "forward" ? "backward" : "forward" })}
-          />
-          <Decoding show={show} layer={layer} />
+        <Box sx={{ fontSize: 14.5, lineHeight: "29px", opacity: line.mute || aside ? 0.5 : 1 }}>
+          <LineWords show={show} line={line} effects={effects} opened={opened} onOpen={open} />
+          <Decoding show={show} line={line} />
         </Box>
-        <Share layer={layer} opened={opened} onOpen={open} aside={aside} />
+        <Share line={line} opened={opened} onOpen={open} aside={aside} />
       </Box>
       {fault && <FaultNote what={fault.what} repair={fault.repair} />}
-      {chosen && <LayerActions edits={edits} layer={layer} place={place} of={look.layers.length} />}
+      {chosen && <LineActions edits={edits} line={line} place={place} of={look.lines.length} />}
       {opened && (
-        <LayerControl
-          key={opened}
-          show={show}
-          layer={layer}
-          effects={effects}
-          opened={opened}
-          edits={edits}
-        />
+        <LineControl key={opened} show={show} line={line} effects={effects} opened={opened} edits={edits} />
       )}
     </Box>
   );
@@ -113,12 +99,12 @@ export function LayerLine({ show, look, layer: stored, effects, place, aside }: 
 
 /** How much of what lies beneath a line covers, and how it mixes. */
 function Share({
-  layer,
+  line,
   opened,
   onOpen,
   aside,
 }: {
-  layer: Layer;
+  line: Line;
   opened: Opened | null;
   onOpen: (what: Opened) => void;
   aside: boolean;
@@ -145,20 +131,20 @@ function Share({
         onClick={() => onOpen("opacity")}
         sx={{ ...quiet, font: `500 15px ${mono}`, color: opened === "opacity" ? ink.brass : ink.text }}
       >
-        {toPercent(layer.opacity)} %
+        {toPercent(line.opacity)} %
       </Box>
       <Box
         component="button"
-        aria-label={`Blend ${layer.blend}`}
+        aria-label={`Blend ${line.blend}`}
         aria-expanded={opened === "blend"}
         onClick={() => onOpen("blend")}
         sx={{ ...quiet, fontSize: 12.5, color: opened === "blend" ? ink.brass : ink.soft }}
       >
-        {layer.blend}
+        {line.blend}
       </Box>
-      {(layer.mute || layer.solo || aside) && (
+      {(line.mute || line.solo || aside) && (
         <Box sx={{ fontSize: 12, color: ink.brass, textAlign: "right", px: 0.5 }}>
-          {layer.mute ? "muted" : layer.solo ? "solo" : "aside"}
+          {line.mute ? "muted" : line.solo ? "solo" : "aside"}
         </Box>
       )}
     </Box>
@@ -166,10 +152,10 @@ function Share({
 }
 
 /** Why a clip does not show yet, or cannot. */
-function Decoding({ show, layer }: { show: WholeShow; layer: Layer }) {
-  const clip = show.clips.find((one) => one.id === layer.clip);
-  const matrix = show.matrices.find((one) => one.id === layer.matrix);
-  const shape = shapeOf(layer.fitting ?? AS_IT_IS);
+function Decoding({ show, line }: { show: WholeShow; line: Line }) {
+  const clip = show.clips.find((one) => one.id === line.clip);
+  const matrix = show.matrices.find((one) => one.id === line.matrix);
+  const shape = shapeOf(line.fitting ?? AS_IT_IS);
   const work = useLive((live) =>
     live.media?.clips.find(
       (one) =>
@@ -179,7 +165,7 @@ function Decoding({ show, layer }: { show: WholeShow; layer: Layer }) {
         one.shape === shape,
     ),
   );
-  if (layer.paints !== "clip" || !work) return null;
+  if (line.paints !== "clip" || !work) return null;
   if (work.fault) return <FaultNote what={work.fault} />;
   if (work.ready >= 1) return null;
   return (

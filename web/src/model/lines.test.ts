@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { AS_IT_IS, rampCss, type Stop, sayFitting, sayPart, shapeOf, withStopAdded } from "./layers";
+import { AS_IT_IS, rampCss, type Stop, sayFitting, sayPart, shapeOf, withStopAdded } from "./lines";
 
 it("adds a colour in the widest gap, mixed from its neighbours", () => {
   const stops: Stop[] = [

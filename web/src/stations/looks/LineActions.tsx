@@ -1,18 +1,18 @@
 import { Box, Button } from "@mui/material";
 import { KeyCap } from "../../components/atoms";
-import type { Layer } from "../../model/layers";
+import type { Line } from "../../model/lines";
 import { ink } from "../../theme/tokens";
-import type { LayerEdits } from "./useLayerEdits";
+import type { LineEdits } from "./useLineEdits";
 
 interface ActionsProps {
-  edits: LayerEdits;
-  layer: Layer;
+  edits: LineEdits;
+  line: Line;
   place: number;
   of: number;
 }
 
 /** What can be done to the chosen line, with its keys. */
-export function LayerActions({ edits, layer, place, of }: ActionsProps) {
+export function LineActions({ edits, line, place, of }: ActionsProps) {
   const item = (
     name: string,
     key: string,
@@ -32,10 +32,10 @@ export function LayerActions({ edits, layer, place, of }: ActionsProps) {
   );
   return (
     <Box sx={{ display: "flex", gap: 0.25, mt: 0.5, ml: "104px", flexWrap: "wrap" }}>
-      {item(layer.mute ? "Muted" : "Mute", "M", () => edits.commit({ mute: !layer.mute }), {
-        pressed: layer.mute,
+      {item(line.mute ? "Muted" : "Mute", "M", () => edits.commit({ mute: !line.mute }), {
+        pressed: line.mute,
       })}
-      {item("Solo", "S", () => edits.commit({ solo: !layer.solo }), { pressed: layer.solo ?? false })}
+      {item("Solo", "S", () => edits.commit({ solo: !line.solo }), { pressed: line.solo ?? false })}
       {item("Duplicate", "D", edits.duplicate)}
       {item("Up", "Alt ↑", () => edits.shift(1), { disabled: place >= of })}
       {item("Down", "Alt ↓", () => edits.shift(-1), { disabled: place <= 1 })}

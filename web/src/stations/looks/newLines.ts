@@ -1,5 +1,5 @@
 import { newId } from "../../api/person";
-import { AS_IT_IS, type Stop } from "../../model/layers";
+import { AS_IT_IS, type Stop } from "../../model/lines";
 
 const WARM: Stop[] = [[0, 255, 206, 128]];
 const TWO: Stop[] = [
@@ -14,7 +14,6 @@ const base = (matrix: string) => ({
   clip: "",
   ramp: WARM,
   saved_ramp: "",
-  direction: "forward" as const,
   opacity: 1,
   blend: "over" as const,
   mute: false,
@@ -24,7 +23,7 @@ const base = (matrix: string) => ({
 });
 
 /** A line of an effect as it begins: one warm colour, or two where one would show nothing. */
-export const effectLayer = (effect: string, matrix: string) => ({
+export const effectLine = (effect: string, matrix: string) => ({
   ...base(matrix),
   paints: "effect" as const,
   effect,
@@ -33,7 +32,7 @@ export const effectLayer = (effect: string, matrix: string) => ({
 });
 
 /** A line of a clip as it begins: filling the matrix, at its own speed. */
-export const clipLayer = (clip: string, matrix: string) => ({
+export const clipLine = (clip: string, matrix: string) => ({
   ...base(matrix),
   paints: "clip" as const,
   clip,

@@ -1,4 +1,4 @@
-"""A layer of a look: what is painted, on which matrix, how, how fast. And its blends."""
+"""A line of a look: what is painted, on which matrix, how, how fast. And its blends."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from typing import Any, Literal, get_args
 from heliograph.core.colour import Stop, check_ramp, stops_from_json
 from heliograph.core.errors import InputError
 from heliograph.core.fitting import Fitting, fitting_from_json
-from heliograph.core.tempo import Direction, PhaseUnit, Speed, phase_rate
+from heliograph.core.tempo import PhaseUnit, Speed, phase_rate
 
 Paints = Literal["effect", "clip"]
 Blend = Literal["over", "add", "multiply", "lighten", "darken"]
@@ -17,7 +17,7 @@ BLENDS: tuple[Blend, ...] = get_args(Blend)
 
 
 @dataclass(frozen=True, slots=True)
-class Layer:
+class Line:
     """One row of a look. `opacity` 0..1. `effect` names a built-in effect, `clip` a clip's id.
 
     `fitting` says how a clip lies on the matrix and which part of it plays; `loop_s` is how long that
@@ -31,7 +31,6 @@ class Layer:
     clip: str = ""
     ramp: tuple[Stop, ...] = (Stop(0.0, 255, 255, 255),)
     speed: Speed = field(default_factory=lambda: Speed(4.0))
-    direction: Direction = "forward"
     opacity: float = 1.0
     blend: Blend = "over"
     mute: bool = False
@@ -52,22 +51,22 @@ class Layer:
     @property
     def rate(self) -> tuple[PhaseUnit, float]:
         """The clock its phase runs by, and cycles a second or a beat."""
-        return phase_rate(self.speed, self.direction, self.loop_s)
+        return phase_rate(self.speed, self.loop_s)
 
 
 @dataclass(frozen=True, slots=True)
 class Look:
-    """A named stack of layers, bottom first."""
+    """A named stack of lines, bottom first."""
 
     id: str
     name: str
-    layers: tuple[Layer, ...]
+    lines: tuple[Line, ...]
 
 
-def layer_from_json(data: Mapping[str, Any]) -> Layer:
-    """A layer from its stored form; raises InputError where a value is outside its range."""
+def line_from_json(data: Mapping[str, Any]) -> Line:
+    """A line from its stored form; raises InputError where a value is outside its range."""
     speed = data["speed"]
-    return Layer(
+    return Line(
         id=data["id"],
         paints=data["paints"],
         matrix=data["matrix"],
@@ -75,7 +74,6 @@ def layer_from_json(data: Mapping[str, Any]) -> Layer:
         clip=data.get("clip") or "",
         ramp=stops_from_json(data["ramp"]),
         speed=Speed(float(speed["value"]), speed["unit"]),
-        direction=data["direction"],
         opacity=float(data["opacity"]),
         blend=data["blend"],
         mute=bool(data.get("mute", False)),
@@ -87,4 +85,4 @@ def layer_from_json(data: Mapping[str, Any]) -> Layer:
 
 
 def look_from_json(data: Mapping[str, Any]) -> Look:
-    return Look(data["id"], data["name"], tuple(layer_from_json(layer) for layer in data["layers"]))
+    return Look(data["id"], data["name"], tuple(line_from_json(line) for line in data["lines"]))

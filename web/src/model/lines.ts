@@ -16,8 +16,8 @@ export interface Fitting {
 
 export const AS_IT_IS: Fitting = { fit: "fill", rotate: 0, mirror: "none", in_s: 0, out_s: 0 };
 
-/** A layer as the API keeps it in a look. */
-export interface Layer {
+/** A line as the API keeps it in a look. */
+export interface Line {
   id: string;
   paints: "effect" | "clip";
   matrix: string;
@@ -27,7 +27,6 @@ export interface Layer {
   /** The saved ramp that is used in place of `ramp`, or "". */
   saved_ramp?: string;
   speed: Speed;
-  direction: "forward" | "backward";
   opacity: number;
   blend: Blend;
   mute: boolean;
@@ -86,5 +85,5 @@ export function withStopAdded(stops: Stop[]): Stop[] {
   return [...stops.slice(0, widest + 1), middle, ...stops.slice(widest + 1)];
 }
 
-/** A look's layers, bottom first. */
-export const layersOf = (look: { layers: unknown[] }): Layer[] => look.layers as Layer[];
+/** A look's lines, bottom first. */
+export const linesOf = (look: { lines: unknown[] }): Line[] => look.lines as Line[];

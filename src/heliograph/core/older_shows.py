@@ -1,0 +1,57 @@
+"""What shows of older programs said in more fields than one, as it is said today.
+
+Where a block lies was {state, universe, channel}; a channel that snaps was a yes or no, and had a smallest step; a
+line's direction stood beside its speed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from heliograph.core.channel import HALF_WAY
+from heliograph.core.dmx import Address
+from heliograph.core.profile import AFTER
+
+
+def lies_of_states(states: Sequence[Mapping[str, Any]]) -> list[str]:
+    """Where each block lies, as its one field. One that had its own address and none yet was nowhere, and so was
+    what followed it."""
+    lies, lost = [], False
+    for one in states:
+        state = one.get("state") or "follows"
+        if state == "own":
+            address = Address(one["universe"], one["channel"]) if one.get("universe") else None
+            lost = address is None
+            lies.append(str(address or ""))
+        else:
+            lies.append(AFTER if state == "follows" and not lost else "")
+    return lies
+
+
+def newer_mode(mode: Mapping[str, Any]) -> dict[str, Any]:
+    """A mode of a profile; one of today's stays as it is."""
+    blocks = [dict(block) for block in mode["blocks"]]
+    lies = lies_of_states(blocks)
+    for block, where in zip(blocks, lies, strict=True):
+        if "state" in block:
+            del block["state"]
+            block["lies"] = where
+        for channels in ("shared", "cell_channels"):
+            block[channels] = [_channel(one) for one in block.get(channels) or ()]
+    return {**mode, "blocks": blocks}
+
+
+def _channel(channel: Mapping[str, Any]) -> dict[str, Any]:
+    newer = {name: value for name, value in channel.items() if name not in ("snap", "step")}
+    if channel.get("snap"):
+        newer["in_fade"] = HALF_WAY
+    return newer
+
+
+def newer_line(line: Mapping[str, Any]) -> dict[str, Any]:
+    """A line of a look: backward is a negative speed."""
+    newer = {name: value for name, value in line.items() if name != "direction"}
+    if line.get("direction") == "backward":
+        newer["speed"] = {**line["speed"], "value": -line["speed"]["value"]}
+    return newer
