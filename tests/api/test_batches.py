@@ -126,8 +126,8 @@ def test_a_block_goes_nowhere_and_comes_back(app: RunningApp, show: str) -> None
 @pytest.mark.parametrize(
     ("said", "says"),
     [
-        ("block Lid at U3.1", "'block Lid at U3.1' names no block of mode"),
-        ("block Base at U3.1", "The first block lies at the fixture's address, or is off."),
+        ("block Lid at U3.1", "'Lid at U3.1' names no block of mode"),
+        ("block Base at U3.1", "Base is the first block: it lies at the fixture's address, or nowhere."),
         ("block Ring at U3.500", "U3.500 + 48 channels ends at 547"),
     ],
 )
@@ -135,7 +135,7 @@ def test_what_is_wrong_with_a_block_is_said_before_adding(app: RunningApp, show:
     plan = app.api().call("POST", "/api/fixtures/plan", {"text": f"1 x {add_head(app)}, from 701, {said}"})
     if "500" in said:  # it counts on to the next universe instead, and shows that
         assert plan["problem"] == ""
-        assert "Ring U4.1" in plan["fixtures"][0]["address"]
+        assert "Ring at U4.1" in plan["fixtures"][0]["address"]
     else:
         assert plan["problem"].startswith(says)
 
@@ -192,7 +192,7 @@ def test_the_address_of_the_first_block_is_the_fixtures_and_words_say_what_is_wr
     assert [blocks(app, n)[0][1] for n in (701, 702)] == ["U4.3", "U4.73"]
     api.call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 1, "lies": "after Base"})
     assert blocks(app, 701)[1:] == [("after Base", "U4.25"), ("after Halo", "U4.34")]
-    for lies, says in (("after Ring", "Write 'after Base'"), ("U4.900", "channels 1 to 512"), ("off", "'off'")):
+    for lies, says in (("after Ring", "cannot lie"), ("U4.900", "channels 1 to 512"), ("off", "'off'")):
         with pytest.raises(HeliographError, match=says):
             api.call("POST", "/api/fixtures/blocks", {"ids": ids, "block": 1, "lies": lies})
     mode = {"name": "x", "blocks": [{"name": "b", "shared": [{"attribute": "Pan"}], "lies": "U3.1"}]}

@@ -11,7 +11,7 @@ from heliograph.core.errors import HeliographError
 from heliograph.demo.client import ApiClient
 from tests.conftest import RunningApp
 
-WEAVE = {"selection": "all", "width": 4, "height": 4, "corner": "top left", "along": "rows", "snake": False}
+WEAVE = {"selection": "all", "width": 6, "height": 3, "corner": "top left", "along": "rows", "snake": False}
 
 
 def ids(count: int) -> list[str]:

@@ -105,7 +105,7 @@ def test_from_nothing_to_light_and_back(
     page.driver.find_element(By.CSS_SELECTOR, 'input[type="file"]').send_keys(str(clip))
     page.sees("clip known.mp4", 20)
     page.click("clip known.mp4")
-    page.sees("all of it")  # the line: known.mp4 over Matrix 1 at 100 % forward, all of it, fill
+    page.sees("all of it")  # the line: known.mp4 over Matrix 1 at 100 %, all of it, fill
     wanted = [channel for row in COLOURS for colour in row for channel in colour]
 
     def shows_clip() -> bool:

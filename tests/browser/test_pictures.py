@@ -6,6 +6,7 @@ import base64
 import math
 import time
 from collections.abc import Callable
+from itertools import pairwise
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
@@ -218,6 +219,34 @@ def test_a_saved_ramp_colours_all_lines_that_use_it(app: RunningApp, node: MakeN
     wait_for(lambda: receiver.picture() == [200, 100, 40] * 18, 5, "the ramp's new colour is not on the lamps")
     [ramp] = app.api().call("GET", "/api/show")["ramps"]
     assert (ramp["name"], ramp["used_by"], ramp["stops"]) == ("slate", 2, [[0.0, 200, 100, 40]])
+
+
+def test_a_negative_speed_runs_backward_and_says_so(app: RunningApp, node: MakeNode, browse: Browse) -> None:
+    receiver = node("127.0.75.3", wall_hang())
+    ids = light_wall(app, "127.0.75.3", [[0, 200, 100, 40]], effect="Relay", speed={"value": 3600, "unit": "s"})
+    page = browse(app.address)
+    page.open("looks")
+    chip(page, 1, "3600 s").click()
+    page.type_into('input[aria-label="Speed"]', "-18 s")
+    page.sees("every -18 s backward")
+
+    def speed() -> Any:
+        return app.api().call("GET", "/api/show")["looks"][0]["lines"][0]["speed"]
+
+    wait_for(lambda: speed() == {"value": -18, "unit": "s"}, 5, f"{speed()}")
+    lit = [receiver.picture().index(200) // 3]
+
+    def gone_on() -> bool:
+        picture = receiver.picture()
+        if 200 in picture and picture.index(200) // 3 != lit[-1]:
+            lit.append(picture.index(200) // 3)
+        return len(lit) > 4
+
+    wait_for(gone_on, 15, f"the lamp does not run: {lit}")  # one lamp a second: each is the one before the last
+    assert all((b - a) % 18 == 17 for a, b in pairwise(lit[1:])), lit
+    page.button("backward").click()
+    wait_for(lambda: speed() == {"value": 18, "unit": "s"}, 5, f"{speed()}")
+    assert ids["line"] == app.api().call("GET", "/api/show")["looks"][0]["lines"][0]["id"]
 
 
 def test_lines_are_muted_soloed_moved_and_deleted_by_keyboard(app: RunningApp, browse: Browse) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 from uuid import uuid4
 
@@ -10,9 +11,11 @@ import pytest
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
 
 from tests.browser.conftest import Page
 from tests.conftest import Node, RunningApp, wait_for
+from tests.heads import add_head
 from tests.live.scenes import light_wall, wall_hang
 
 Browse = Callable[[str], Page]
@@ -37,6 +40,10 @@ def blocks_of(app: RunningApp, name: str) -> list[tuple[str, int, int, int]]:
         return []
     blocks = profile(app, name)["modes"][0]["blocks"]
     return [(b["name"], len(b["shared"]), b["cell_count"], len(b["cell_channels"])) for b in blocks]
+
+
+def pressed(button: WebElement) -> bool:
+    return button.get_attribute("aria-pressed") == "true"
 
 
 def add_channels(page: Page, label: str, count: int) -> None:
@@ -88,8 +95,7 @@ def test_signal_heads_are_built_and_patched_by_hand(
     options.find_element(By.CSS_SELECTOR, '[role="option"]').send_keys(Keys.DELETE)
     add_channels(page, "channels of a cell of ring", 1)
     attribute(page, "Channels of a cell of Ring", 3, "white")
-    group = page.find('[role="group"][aria-label="Block Ring"]')
-    group.find_element(By.XPATH, ".//button[text()='own address']").click()
+    page.type_into('input[aria-label="Where Ring lies"]', Keys.DELETE)  # nowhere, until a head says where
     built = [("Base", 22, 0, 0), ("Halo", 9, 0, 0), ("Ring", 0, 12, 4)]
     wait_for(lambda: blocks_of(app, "Kittiwake Ring 12") == built, 8, f"built: {blocks_of(app, 'Kittiwake Ring 12')}")
 
@@ -102,7 +108,7 @@ def test_signal_heads_are_built_and_patched_by_hand(
     page.open("rig")
     line = page.find("#add-line")
     line.send_keys("4 x Kittiwake Ring 12, from 701, Signal {n}, at U9.1, block Ring at U10.1")
-    page.sees("U9.94, Ring U10.145")
+    page.sees("U9.94, Ring at U10.145")
     line.send_keys(Keys.ENTER)
     page.sees("4 fixtures added")
     places = [[block["address"] for block in one["blocks"]] for one in shown(app)["fixtures"]]
@@ -124,6 +130,60 @@ def test_signal_heads_are_built_and_patched_by_hand(
     assert gallery.picture()[36:39] == [0, 0, 0]
     page.click("Release")
     wait_for(lambda: not any(gallery.picture()), 5, "it was not given back")
+
+
+def test_where_a_block_lies_is_typed_in_its_field_and_in_the_table(app: RunningApp, show: str, browse: Browse) -> None:
+    text = f"2 x {add_head(app)}, from 701, at U9.1"
+    app.api().call("POST", "/api/fixtures", {"text": text, "ids": [str(uuid4()) for _ in range(2)]})
+
+    def places(number: int) -> list[str]:
+        return [
+            block["address"] for one in shown(app)["fixtures"] if one["number"] == number for block in one["blocks"]
+        ]
+
+    page = browse(app.address)
+    page.open("rig")
+    page.type_into('input[aria-label="Select by typing"]', "701-702")
+    page.sees("of all 2 chosen")
+    page.type_into('input[aria-label="Where Ring lies"]', "U10.1")
+    wait_for(lambda: [places(n)[2] for n in (701, 702)] == ["U10.1", "U10.49"], 5, f"{places(701)}, {places(702)}")
+    page.type_into('input[aria-label="Where Halo lies"]', Keys.DELETE)
+    wait_for(lambda: places(702)[:2] == ["U9.80", ""], 5, f"{places(702)}")
+    page.type_into('input[aria-label="Where Halo lies"]', "after Ring")
+    page.sees("Halo cannot lie 'after Ring'. Write 'after Base'.")
+    page.find('input[aria-label="Where Halo lies"]').send_keys(Keys.ESCAPE)
+    page.type_into('input[aria-label="Where Halo lies"]', "after Base")
+    wait_for(lambda: places(702)[1] == "U9.102", 5, f"{places(702)}")
+    table = 'input[aria-label="Blocks of 701"]'
+    wait_for(lambda: page.find(table).get_attribute("value") == "Ring at U10.1", 5, "the table says another place")
+    page.type_into(table, "without Halo; Ring after Base")
+    wait_for(lambda: places(701) == ["U9.1", "", "U9.23"], 5, f"{places(701)}")
+    page.type_into(table, "without Base; without Halo; without Ring")
+    page.sees("Every block would be nowhere (Base, Halo, Ring). At least one lies somewhere.")
+
+
+def test_a_channel_is_edited_by_what_is_asked_of_it(app: RunningApp, show: str, browse: Browse) -> None:
+    page = browse(app.address)
+    page.open(f"rig/profiles/{profile(app, 'RGB lamp')['id']}")
+    page.find('[role="listbox"][aria-label="Channels of a cell of Lamp"] [role="option"]').click()
+
+    def channel() -> dict[str, Any]:
+        found: dict[str, Any] = profile(app, "RGB lamp")["modes"][0]["blocks"][0]["cell_channels"][0]
+        return found
+
+    page.type_into('[role="group"][aria-label="Rests"] input[aria-label="Home"]', "20 %")
+    for group, word in (("Moves", "inverted"), ("Moves", "at its end"), ("Wins", "highest (HTP)")):
+        chosen = page.find(f'[role="group"][aria-label="{group}"]').find_element(By.XPATH, f".//button[.='{word}']")
+        chosen.click()
+        wait_for(partial(pressed, chosen), 5, f"{word} was not chosen")
+    wanted = {"home": 51, "invert": True, "in_fade": "end", "merge": "HTP", "alone": False}
+    wait_for(lambda: {name: channel()[name] for name in wanted} == wanted, 8, f"{channel()}")
+    page.find('[role="group"][aria-label="Wins"]').find_element(By.XPATH, ".//button[.='left alone']").click()
+    wait_for(lambda: channel()["alone"], 8, f"{channel()}")
+    page.find('[role="group"][aria-label="Means"] input[aria-label="Attribute by typing"]').send_keys(
+        "amber", Keys.ENTER
+    )
+    wait_for(lambda: channel()["attribute"] == "ColorAdd_RY", 8, f"{channel()}")
 
 
 def test_a_mode_in_use_is_changed_only_after_its_fixtures_were_seen(app: RunningApp, show: str, browse: Browse) -> None:

@@ -67,7 +67,7 @@ def test_a_block_with_its_own_address_may_lie_in_another_universe() -> None:
 
 def test_signal_heads_count_on_in_both_universes() -> None:
     """701-704 of the demo: 31 on U9 from 1 (124 used), 48 on U10 from 1 (192 used): product page."""
-    mode, taken = head(), Occupancy()
+    mode, taken = head(ring=False), Occupancy()
     places = places_of(mode, [AFTER, AFTER, "U10.1"])
     addresses, every = place_in_runs(mode, places, 4, 8 * 512, {2: 9 * 512}, taken)
     assert [str(address) for address in addresses] == ["U9.1", "U9.32", "U9.63", "U9.94"]

@@ -18,7 +18,7 @@ from PIL import Image
 
 from heliograph.api.show_import import imported_rows
 from heliograph.core.errors import HeliographError, InputError
-from heliograph.core.matrix import unpack
+from heliograph.core.matrix import pack, unpack
 from heliograph.formats.show_file import JSON_NAME, copy_media, read_show_file, write_show_file
 from tests.browser.clips import write_clip
 from tests.conftest import RunningApp, saved_show
@@ -46,7 +46,7 @@ def head(**fields: Any) -> bytes:
         ({"show.json": b"{"}, "cannot be read as a show"),
         ({"show.json": b"[]"}, "is no show of Heliograph"),
         ({"show.json": b'{"format": "other"}'}, "is no show of Heliograph"),
-        ({"show.json": head(version=9)}, "saved in version 9 of the format; this program reads 1"),
+        ({"show.json": head(version=9)}, "saved in version 9 of the format; this program reads 1 to 2"),
         ({"show.json": head(tables=[])}, "has no name or no tables"),
         ({"show.json": head(tables={"look": [1]})}, "'look' of show.json is not a list of objects"),
         ({"show.json": head(), "../../etc/passwd": b"x"}, "'../../etc/passwd' does not belong in a show"),
@@ -264,3 +264,45 @@ def test_a_file_that_is_refused_leaves_nothing_behind(app: RunningApp, show: str
     with pytest.raises(HeliographError, match="cannot be read as a video"):
         api.upload("/api/shows/file", str(uuid4()), "bad.zip", bad)
     assert (api.call("GET", "/api/shows"), sorted((app.data / "media" / "files").iterdir())) == before
+
+
+def test_a_show_saved_by_an_older_program_is_read_as_it_was_meant() -> None:
+    """Version 1: a block's place in three fields, a yes or no for snap, a step, a direction, looks of layers."""
+    mode = {
+        "name": "m",
+        "blocks": [
+            {"name": "Base", "shared": [{"attribute": "Gobo1", "snap": True, "step": 4}], "state": "follows"},
+            {"name": "Ring", "shared": [{"attribute": "Pan", "snap": False}], "state": "own"},
+        ],
+    }
+    ids = {name: str(uuid4()) for name in ("profile", "fixture", "matrix", "look", "line")}
+    fixture = {"number": 701, "name": "Signal", "mode": "m", "universe": 9, "channel": 1, "extra": "add"}
+    own = {"state": "own", "universe": 10, "channel": 29}
+    line = {"id": ids["line"], "paints": "effect", "effect": "Relay", "matrix": ids["matrix"], "direction": "backward"}
+    tables: dict[str, Any] = {
+        "profile": [
+            {"id": ids["profile"], "maker": "Kittiwake Optics", "name": "Ring", "kind": "head", "modes": [mode]}
+        ],
+        "fixture": [
+            fixture
+            | {"id": ids["fixture"], "profile": ids["profile"], "response": "as is"}
+            | {"blocks": [{"state": "follows", "universe": None, "channel": None}, own]}
+        ],
+        "matrix": [{"id": ids["matrix"], "place": 1, "name": "M", "width": 2, "height": 1, "placements": pack([])}],
+        "look": [
+            {"id": ids["look"], "place": 1, "name": "L", "layers": [{**line, "speed": {"value": 8, "unit": "beat"}}]}
+        ],
+    }
+    rows = imported_rows(str(uuid4()), tables)
+    [(_, profile)], [(_, head)], [(_, look)] = rows["profile"], rows["fixture"], rows["look"]
+    assert [block["lies"] for block in profile["modes"][0]["blocks"]] == ["after", ""]
+    assert [block["shared"][0]["in_fade"] for block in profile["modes"][0]["blocks"]] == ["half-way", "fades"]
+    assert head["blocks"] == ["after", "U10.29"]
+    assert [one["speed"] for one in look["lines"]] == [{"value": -8.0, "unit": "beat"}]
+    for table, broken in (
+        ("profile", {"modes": 3}),
+        ("look", {"layers": [7]}),
+        ("fixture", {"blocks": [{"state": 1}]}),
+    ):
+        with pytest.raises(InputError, match=f"{table} 1 of show.json"):
+            imported_rows(str(uuid4()), {**tables, table: [{**tables[table][0], **broken}]})

@@ -22,7 +22,7 @@ def light_wall(app: RunningApp, node: str, ramp: list[list[float]], **line: Any)
     api.call("POST", "/api/shows", {"id": ids["show"], "name": "Wall"})
     api.call("POST", "/api/fixtures", {"text": "18 x RGB lamp, from 1", "ids": [str(uuid4()) for _ in range(18)]})
     weave = {"selection": "all", "width": 6, "height": 3}
-    api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "Wall", "width": 4, "height": 4, "weave": weave})
+    api.call("POST", "/api/matrices", {"id": ids["matrix"], "name": "Wall", "width": 6, "height": 3, "weave": weave})
     one = {"id": ids["line"], "paints": "effect", "effect": "Flat", "matrix": ids["matrix"], "ramp": ramp, **line}
     api.call("POST", "/api/looks", {"id": ids["look"], "name": "Dusk", "lines": [one]})
     api.call(

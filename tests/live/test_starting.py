@@ -12,6 +12,7 @@ import sys
 import time
 from collections.abc import Callable
 from pathlib import Path
+from uuid import uuid4
 
 import psycopg
 import pytest
@@ -21,6 +22,7 @@ from heliograph.supervisor.cluster import Cluster
 from heliograph.supervisor.say import StartError
 from heliograph.supervisor.up import Options, Supervisor
 from tests.conftest import ENVIRONMENT, RunningApp, free_port, wait_for
+from tests.heads import add_head
 from tests.live.scenes import running
 
 
@@ -157,3 +159,47 @@ def test_a_form_that_is_older_is_backed_up_before_it_changes(own_app: Callable[.
     app.start()
     assert [one.name for one in (app.data / "backups").glob("*-before-update.backup.zip")]
     assert app.api().call("GET", "/api/show")["show"]["name"] == "New show"
+
+
+OLD_HEAD = [{"state": "follows"}, {"state": "off"}, {"state": "own", "universe": 10, "channel": 29}]
+
+
+def test_a_show_of_an_older_program_is_what_it_was(own_app: Callable[..., RunningApp]) -> None:
+    """Its form before places, fades and directions were one field each, put back into a database by hand."""
+    app = own_app("127.0.98.1")
+    api = app.api()
+    head, matrix, look = (str(uuid4()) for _ in range(3))
+    api.call("POST", "/api/fixtures", {"text": f"1 x {add_head(app)}, from 701, at U9.1", "ids": [head]})
+    api.call("POST", "/api/matrices", {"id": matrix, "name": "Quay", "width": 6, "height": 3})
+    line = {"id": str(uuid4()), "paints": "effect", "effect": "Relay", "matrix": matrix}
+    api.call("POST", "/api/looks", {"id": look, "name": "Swell", "lines": [line]})
+    access = json.loads((app.data / "run" / "database.json").read_text())
+    where = {"host": access["host"], "port": access["port"], "dbname": access["name"], "user": access["user"]}
+    with psycopg.connect(**where, password=access["password"], autocommit=True) as connection:
+        connection.execute("DELETE FROM schema_migration WHERE name = '0011_one_field_each'")
+        connection.execute("UPDATE fixture SET blocks = %s::jsonb WHERE id = %s", (json.dumps(OLD_HEAD), head))
+        connection.execute("ALTER TABLE look RENAME COLUMN lines TO layers")
+        connection.execute(
+            "UPDATE look SET layers = jsonb_set(layers, '{0}', layers -> 0 || %s::jsonb) WHERE id = %s",
+            (json.dumps({"direction": "backward"}), look),
+        )
+        shared = [{"attribute": "Gobo1", "snap": True, "step": 9}]
+        connection.execute(
+            "UPDATE profile SET modes = jsonb_set(modes, '{0,blocks,0}', (modes #> '{0,blocks,0}') - 'lies'::text || %s::jsonb)"
+            " WHERE name = 'RGB lamp'",
+            (json.dumps({"state": "follows", "shared": shared}),),
+        )
+    app.stop()
+    app.log.write_text("")
+    app.start()
+    show = app.api().call("GET", "/api/show")
+    [found] = show["fixtures"]
+    assert found["lies"] == "without Halo; Ring at U10.29"
+    assert [block["address"] for block in found["blocks"]] == ["U9.1", "", "U10.29"]
+    [kept] = show["looks"][0]["lines"]
+    assert (kept["speed"], "direction" in kept) == ({"value": -4.0, "unit": "s"}, False)
+    lamp = next(one for one in show["profiles"] if one["name"] == "RGB lamp")
+    whole = app.api().call("GET", f"/api/profiles/{lamp['id']}")["modes"][0]["blocks"][0]
+    assert (whole["lies"], whole["shared"][0]["in_fade"], "step" in whole["shared"][0]) == ("after", "half-way", False)
+    assert show["undo"] in (None, ""), "an edit of the older form could be undone into the new one"
+    app.api().call("PATCH", "/api/show", {"name": "Goes on"})

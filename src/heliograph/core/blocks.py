@@ -7,7 +7,7 @@ the first of those lies at the fixture's address and is said to be `first`.
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from heliograph.core.dmx import Address, parse_address
 from heliograph.core.errors import InputError
@@ -99,8 +99,8 @@ def runs_of(mode: Mode, places: Places) -> list[tuple[int, ...]]:
 
 
 def run_mode(mode: Mode, run: Sequence[int]) -> Mode:
-    """The part of a mode that lies in one run."""
-    return Mode(mode.name, tuple(mode.blocks[index] for index in run))
+    """The part of a mode that lies in one run, one block after another."""
+    return Mode(mode.name, tuple(replace(mode.blocks[index], follows=True) for index in run))
 
 
 def stored_places(mode: Mode, places: Places) -> list[str]:

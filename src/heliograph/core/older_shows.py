@@ -16,10 +16,12 @@ from heliograph.core.profile import AFTER
 
 def lies_of_states(states: Sequence[Mapping[str, Any]]) -> list[str]:
     """Where each block lies, as its one field. One that had its own address and none yet was nowhere, and so was
-    what followed it."""
+    what followed it. ValueError where it is none of an older show."""
     lies, lost = [], False
     for one in states:
         state = one.get("state") or "follows"
+        if state not in ("follows", "own", "off"):
+            raise ValueError(state)
         if state == "own":
             address = Address(one["universe"], one["channel"]) if one.get("universe") else None
             lost = address is None

@@ -19,7 +19,10 @@ from typing import IO, Any, BinaryIO
 from heliograph.core.errors import InputError
 
 FORMAT = "heliograph show"
-VERSION = 1
+VERSION = 2
+"""Of what is written; version 1 had more fields than one for some things (see `core/older_shows.py`)."""
+
+READS = (1, 2)
 JSON_NAME = "show.json"
 JSON_MAX = 64 * 1024**2
 """Bytes of show.json unpacked: a show of 250,000 squares a matrix takes some 10 MB."""
@@ -143,10 +146,10 @@ def _json(archive: zipfile.ZipFile) -> dict[str, Any]:
         raise InputError("show.json is nested too deeply.", where="file") from error
     if not isinstance(body, dict) or body.get("format") != FORMAT:
         raise InputError("show.json is no show of Heliograph.", where="file")
-    if body.get("version") != VERSION:
+    if body.get("version") not in READS:
         version = str(body.get("version"))[:20]
         raise InputError(
-            f"The show was saved in version {version} of the format; this program reads {VERSION}.",
+            f"The show was saved in version {version} of the format; this program reads {READS[0]} to {READS[-1]}.",
             where="file",
             repair="Use a newer Heliograph.",
         )

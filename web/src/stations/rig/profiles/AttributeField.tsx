@@ -24,9 +24,9 @@ export function AttributeField({ value, onChange }: { value: string; onChange: (
     setText("");
   };
   return (
-    <Box sx={{ mt: 0.5 }}>
+    <Box>
       <Box
-        sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, alignItems: "center" }}
+        sx={{ display: "grid", gridTemplateColumns: "minmax(64px, auto) 1fr", gap: 1, alignItems: "center" }}
         onKeyDown={(event: React.KeyboardEvent) => {
           if (event.key !== "Enter" || !text.trim()) return;
           const first = found[0];

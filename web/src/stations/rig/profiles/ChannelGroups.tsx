@@ -79,7 +79,7 @@ export function Moves({ channel, wide, onWide, onChange }: MovesProps) {
 /** Who wins where two ask for different values of it. */
 export function Wins({ channel, onChange }: GroupProps) {
   return (
-    <Group title="Who wins">
+    <Group title="Wins">
       <Choices
         names={[
           ["HTP", "highest (HTP)"],

@@ -47,7 +47,12 @@ export function RangesEditor({ channel, onChange }: RangesProps) {
           sx={{ borderTop: index ? `1px solid ${ink.hair}` : 0, py: 0.75, display: "grid", gap: 0.5 }}
         >
           <Box
-            sx={{ display: "grid", gridTemplateColumns: "84px 1fr auto", gap: 0.75, alignItems: "center" }}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "84px minmax(0,1fr) auto",
+              gap: 0.75,
+              alignItems: "center",
+            }}
           >
             <Typed
               numeric
@@ -105,7 +110,9 @@ export function RangesEditor({ channel, onChange }: RangesProps) {
             >
               {range.attribute ? wordOf(range.attribute) : "as the channel"}
             </Button>
-            <Swatch range={range} number={index + 1} onChange={(change) => set(index, change)} />
+            {range.kind === "named" && (
+              <Swatch range={range} number={index + 1} onChange={(change) => set(index, change)} />
+            )}
           </Box>
           {open === index && (
             <Box sx={{ display: "grid", gap: 0.5 }}>
@@ -116,6 +123,9 @@ export function RangesEditor({ channel, onChange }: RangesProps) {
                   setOpen(-1);
                 }}
               />
+              {range.kind === "named" && (
+                <Picture range={range} number={index + 1} onChange={(change) => set(index, change)} />
+              )}
               {range.attribute && (
                 <Button
                   variant="text"
@@ -136,16 +146,14 @@ export function RangesEditor({ channel, onChange }: RangesProps) {
   );
 }
 
-/** The colour or the picture of a range. */
-function Swatch({
-  range,
-  number,
-  onChange,
-}: {
+interface SwatchProps {
   range: Range;
   number: number;
   onChange: (change: Partial<Range>) => void;
-}) {
+}
+
+/** What a named range looks like: its picture, and its colour, typed. */
+function Swatch({ range, number, onChange }: SwatchProps) {
   return (
     <>
       {range.picture && (
@@ -157,10 +165,12 @@ function Swatch({
           style={{ borderRadius: 3, display: "block" }}
         />
       )}
-      <Box sx={{ width: 16, height: 16, borderRadius: "3px", background: range.colour || "none" }} />
+      {range.colour && (
+        <Box sx={{ width: 16, height: 16, borderRadius: "3px", background: range.colour, flex: "none" }} />
+      )}
       <Typed
         numeric
-        width={84}
+        width={80}
         label={`Colour of range ${number}`}
         value={range.colour}
         placeholder="#rrggbb"
@@ -170,19 +180,24 @@ function Swatch({
             : "Such as #e03020."
         }
       />
-      {range.picture ? (
-        <Button variant="text" onClick={() => onChange({ picture: "" })}>
-          No picture
-        </Button>
-      ) : (
-        <FileChooser
-          label={`Picture of range ${number}`}
-          accept="image/*"
-          onFiles={async ([file]) => file && onChange({ picture: await pictureOf(file) })}
-        >
-          Picture
-        </FileChooser>
-      )}
     </>
+  );
+}
+
+function Picture({ range, number, onChange }: SwatchProps) {
+  if (range.picture)
+    return (
+      <Button variant="text" sx={{ justifySelf: "start" }} onClick={() => onChange({ picture: "" })}>
+        No picture
+      </Button>
+    );
+  return (
+    <FileChooser
+      label={`Picture of range ${number}`}
+      accept="image/*"
+      onFiles={async ([file]) => file && onChange({ picture: await pictureOf(file) })}
+    >
+      Picture
+    </FileChooser>
   );
 }
