@@ -33,7 +33,19 @@ def prepare(lock: str) -> None:
 def _works() -> bool:
     if not PYTHON.exists():
         return False
+    if _home() != Path(sys.base_prefix) / "bin":  # made with another Python than this one
+        return False
     return subprocess.run([str(PYTHON), "-c", "import pip"], capture_output=True).returncode == 0
+
+
+def _home() -> Path | None:
+    """Where the Python lies that the environment was made with."""
+    try:
+        lines = (VENV / "pyvenv.cfg").read_text().splitlines()
+    except OSError:
+        return None
+    found = (line.partition("=") for line in lines)
+    return next((Path(value.strip()) for name, _, value in found if name.strip() == "home"), None)
 
 
 def tool(name: str) -> str:

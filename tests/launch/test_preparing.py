@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from launch import debian, front_end, steps
+from launch import debian, front_end, python_env, steps
 
 
 @pytest.fixture(autouse=True)
@@ -99,3 +99,13 @@ def test_it_runs_its_own_checkout_wherever_one_stands(tmp_path: Path) -> None:
     done = subprocess.run([str(program), "--help"], cwd=tmp_path / "elsewhere", capture_output=True, text=True)
     assert "usage: ./heliograph" in done.stdout
     assert "the wrong one" not in done.stdout
+
+
+def test_an_environment_made_with_another_python_is_made_anew(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(python_env, "VENV", tmp_path)
+    monkeypatch.setattr(python_env, "PYTHON", Path(sys.executable))
+    for home, works in ((Path(sys.base_prefix) / "bin", True), (tmp_path / "bin", False)):
+        (tmp_path / "pyvenv.cfg").write_text(f"home = {home}\nversion = 3.11.2\n")
+        assert python_env._works() is works
+    (tmp_path / "pyvenv.cfg").unlink()
+    assert not python_env._works()

@@ -13,8 +13,10 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
+from PIL import Image
 
-from tests.conftest import ENVIRONMENT, RunningApp, wait_for
+from heliograph.ipc.service_user import may_pass, service_user
+from tests.conftest import ENVIRONMENT, ROOT, RunningApp, wait_for
 from tests.live.laser_scene import DARK, LIT, Wire, laser_scene
 from tests.live.scenes import running
 
@@ -162,16 +164,38 @@ def test_an_engine_started_by_hand_beside_the_running_one_sends_nothing(own_app:
 
 
 def test_root_keeps_only_what_needs_it(own_app: OwnApp, wire: Wire, tmp_path: Path) -> None:
-    """Where the service user can read this Python, the processes that take what comes from outside are not root."""
-    from heliograph.ipc.service_user import service_user, why_not
-
-    app = own_app("127.0.97.1")
+    """What takes in things from outside is not root: the processes themselves, and the readers they start."""
     user = service_user()
     if user is None:
         pytest.skip("not root: nothing to give up")
-    blocked = why_not(app.data, user)
+    assert may_pass(Path(sys.base_prefix), user), "./heliograph chose a Python that only root can reach"
+    if not may_pass(ROOT, user):
+        pytest.skip(f"nobody but root can reach {ROOT}")
+    app = own_app("127.0.97.1")
     for name in ("web", "media", "preview", "receiver"):
-        uid = os.stat(f"/proc/{app.pid(name)}").st_uid
-        assert uid == (0 if blocked else user.pw_uid), name
-    if blocked:
-        assert f"cannot reach {blocked}" in (app.data / "log" / "supervisor.jsonl").read_text()
+        status = Path(f"/proc/{app.pid(name)}/status").read_text()
+        for kind in ("Uid", "Gid"):
+            ids = next(line.split()[1:] for line in status.splitlines() if line.startswith(kind))
+            assert set(ids) == {str(user.pw_uid if kind == "Uid" else user.pw_gid)}, (name, kind)
+        assert "CapEff:\t0000000000000000" in status, name
+    picture = tmp_path / "red.png"
+    Image.new("RGB", (8, 8), (200, 0, 0)).save(picture)
+    tmp_path.chmod(0o755)
+    app.api().upload("/api/clips", str(uuid4()), "red.png", picture)  # read by a child of web
+    assert [clip["name"] for clip in app.api().call("GET", "/api/show")["clips"]] == ["red.png"]
+    kept = [one for one in (app.data / "media").rglob("*") if one.is_file()]
+    assert kept
+    assert {one.stat().st_uid for one in kept} == {user.pw_uid}
+
+
+def test_where_only_root_can_go_everything_stays_root_and_it_is_said(front_end: Path, tmp_path: Path) -> None:
+    if os.getuid() != 0:
+        pytest.skip("not root: nothing to give up")
+    closed = tmp_path / "closed"
+    closed.mkdir(mode=0o700)
+    app = RunningApp(closed, "127.0.97.1")
+    try:
+        assert os.stat(f"/proc/{app.pid('web')}").st_uid == 0
+        assert f"cannot reach {app.data}." in app.log.read_text()
+    finally:
+        app.stop()

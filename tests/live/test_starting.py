@@ -186,8 +186,8 @@ def test_a_show_of_an_older_program_is_what_it_was(own_app: Callable[..., Runnin
         )
         shared = [{"attribute": "Gobo1", "snap": True, "step": 9}]
         connection.execute(
-            "UPDATE profile SET modes = jsonb_set(modes, '{0,blocks,0}', (modes #> '{0,blocks,0}') - 'lies'::text || %s::jsonb)"
-            " WHERE name = 'RGB lamp'",
+            "UPDATE profile SET modes = jsonb_set(modes, '{0,blocks,0}', (modes #> '{0,blocks,0}') - 'lies'::text || "
+            "%s::jsonb) WHERE name = 'RGB lamp'",
             (json.dumps({"state": "follows", "shared": shared}),),
         )
     app.stop()

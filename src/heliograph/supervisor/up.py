@@ -144,7 +144,9 @@ class Supervisor:
         """Started as root: the data folder becomes the service user's, and with it the processes that may."""
         user = service_user()
         if user is not None and (blocked := why_not(self._data, user)):
-            self._log.info(f"everything runs as root: the user {user.pw_name} cannot reach {blocked}")
+            self._log.warning(f"everything runs as root: the user {user.pw_name} cannot reach {blocked}")
+            print(f"  Everything runs as root: the user {user.pw_name} cannot reach {blocked}.")
+            print("  A Heliograph in /opt or /srv leaves root's rights to those of its parts that need them.")
             user = None
         if os.getuid() == 0:
             hand_over_data(self._data, user)
