@@ -1,47 +1,127 @@
-"""`./heliograph test`: linters, types, unit tests of the front end, then pytest in a network of its own."""
+"""`./heliograph test`: linters, types, unit tests of the front end, and pytest, two lanes side by side.
+
+Each lane of pytest has a network of its own, so that they and a running Heliograph never meet.
+"""
 
 from __future__ import annotations
 
 import os
+import re
 import shutil
 import subprocess
 import sys
+import threading
 import time
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
 
 from launch import front_end
 from launch.python_env import PYTHON, tool
 from launch.steps import ROOT
 
 OWN_NETWORK = 'ip link set lo up && exec "$@"'
-"""Run inside `unshare --net`: only loopback, so a running Heliograph and the tests never meet."""
+"""Run inside `unshare --net`: only loopback."""
+
+BROWSER = ("tests/browser",)
+LONG = ("tests/live", "tests/media", "tests/network", "tests/parsing", "tests/reference", "tests/standins")
+"""Whole programs, real media and hostile files: minutes, and waiting for most of them."""
+
+_COUNTS = re.compile(r"(\d+) (passed|failed|skipped|errors?|xfailed|xpassed|deselected)\b")
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """One program of a lane."""
+
+    name: str
+    command: Sequence[str]
+    folder: Path = ROOT
+
+
+class Report:
+    """What the lanes print, line by line, and what came of their tasks."""
+
+    def __init__(self, env: dict[str, str]) -> None:
+        self.env = {**env, "PYTHONUNBUFFERED": "1"}
+        self.failed: list[str] = []
+        self.counts: dict[str, int] = {}
+        self._lock = threading.Lock()
+
+    def run(self, lane: Sequence[Task]) -> None:
+        """One task after another; each line it prints comes at once, with the task's name before it."""
+        for task in lane:
+            self._say(f"== {task.name}: begun")
+            begun, last = time.monotonic(), ""
+            with subprocess.Popen(
+                task.command,
+                cwd=task.folder,
+                env=self.env,
+                stdout=subprocess.PIPE,
+                stderr=subprocess.STDOUT,
+                text=True,
+                errors="replace",
+            ) as process:
+                for line in process.stdout or ():
+                    last = line if line.strip() else last
+                    self._say(f"{task.name} | {line.rstrip()}")
+            took = time.monotonic() - begun
+            with self._lock:
+                for count, what in _COUNTS.findall(last):
+                    self.counts[what] = self.counts.get(what, 0) + int(count)
+                if process.returncode:
+                    self.failed.append(task.name)
+            self._say(f"== {task.name}: {'FAILED' if process.returncode else 'ok'} ({took:.1f} s)")
+
+    def _say(self, text: str) -> None:
+        with self._lock:
+            print(text, flush=True)
 
 
 def run_checks(arguments: list[str]) -> int:
-    """Runs everything; with arguments, only pytest with them. Returns the exit code."""
+    """Runs everything; `--quick` leaves out the browser and whole programs; with other arguments, only pytest with
+    them. Returns the exit code."""
     env = front_end.install()
     env = {**env, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}", "MYPYPATH": str(ROOT / "src")}
-    failed = []
-    if not arguments:
-        for name, command, folder in (
-            ("ruff check", [tool("ruff"), "check", "."], ROOT),
-            ("ruff format", [tool("ruff"), "format", "--check", "."], ROOT),
-            ("mypy", [tool("mypy")], ROOT),
-            ("biome", ["npm", "run", "--silent", "lint"], front_end.WEB),
-            ("tsc", ["npm", "run", "--silent", "types"], front_end.WEB),
-            ("vitest", ["npm", "run", "--silent", "test"], front_end.WEB),
-        ):
-            begun = time.monotonic()
-            code = subprocess.run(command, cwd=folder, env=env).returncode
-            print(f"== {name}: {'ok' if code == 0 else 'FAILED'} ({time.monotonic() - begun:.1f} s)", flush=True)
-            if code:
-                failed.append(name)
-    command = [*_own_network(), str(PYTHON), "-m", "pytest", *arguments]
-    code = subprocess.run(command, cwd=ROOT, env=env).returncode
-    if code:
-        failed.append("pytest")
-    if failed:
-        print(f"Failed: {', '.join(failed)}", file=sys.stderr)
-    return 1 if failed else 0
+    if arguments and arguments != ["--quick"]:
+        return subprocess.run(_pytest(*arguments), cwd=ROOT, env=env).returncode
+    begun = time.monotonic()
+    report = Report(env)
+    threads = [threading.Thread(target=report.run, args=(lane,)) for lane in lanes(bool(arguments))]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    counted = ", ".join(f"{count} {what}" for what, count in report.counts.items())
+    print(f"{counted} in {time.monotonic() - begun:.0f} s", flush=True)
+    if report.failed:
+        print(f"Failed: {', '.join(report.failed)}", file=sys.stderr)
+    return 1 if report.failed else 0
+
+
+def lanes(quick: bool) -> list[list[Task]]:
+    """What runs side by side: two lanes, as a machine of two cores and tests that mostly wait can bear; one where
+    they would meet in one network."""
+    static = [
+        Task("ruff check", [tool("ruff"), "check", "."]),
+        Task("ruff format", [tool("ruff"), "format", "--check", "."]),
+        Task("mypy", [tool("mypy")]),
+        Task("biome", ["npm", "run", "--silent", "lint"], front_end.WEB),
+        Task("tsc", ["npm", "run", "--silent", "types"], front_end.WEB),
+        Task("vitest", ["npm", "run", "--silent", "test"], front_end.WEB),
+    ]
+    if quick:
+        return [static, [Task("pytest", _pytest(*_without(*BROWSER, *LONG)))]]
+    most, browser = Task("pytest", _pytest(*_without(*BROWSER))), Task("browser", _pytest(*BROWSER))
+    return [[*static, most], [browser]] if _own_network() else [[*static, most, browser]]
+
+
+def _without(*folders: str) -> list[str]:
+    return [f"--ignore={folder}" for folder in folders]
+
+
+def _pytest(*arguments: str) -> list[str]:
+    return [*_own_network(), str(PYTHON), "-m", "pytest", *arguments]
 
 
 def _own_network() -> list[str]:

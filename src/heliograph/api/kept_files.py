@@ -6,7 +6,7 @@ import hashlib
 from pathlib import Path
 
 from heliograph.api.context import Context
-from heliograph.ipc.durable import put_in_place, sync_file, write_durably
+from heliograph.ipc.durable import put_in_place, sync, write_durably
 
 
 def files_folder(context: Context) -> Path:
@@ -38,6 +38,6 @@ def keep_received(temporary: Path, target: Path, content: str) -> bool:
     if is_whole(target, content):
         temporary.unlink(missing_ok=True)
         return False
-    sync_file(temporary)
+    sync(temporary)
     put_in_place(temporary, target)
     return True

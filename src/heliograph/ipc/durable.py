@@ -25,19 +25,11 @@ def write_durably(path: Path, content: bytes, mode: int = 0o644) -> None:
 def put_in_place(temporary: Path, path: Path) -> None:
     """Renames a file that is complete, and forces the folder to disk so that the name survives as well."""
     os.replace(temporary, path)
-    sync_folder(path.parent)
+    sync(path.parent)
 
 
-def sync_folder(folder: Path) -> None:
-    handle = os.open(folder, os.O_RDONLY)
-    try:
-        os.fsync(handle)
-    finally:
-        os.close(handle)
-
-
-def sync_file(path: Path) -> None:
-    """Forces a file that another program wrote to disk."""
+def sync(path: Path) -> None:
+    """Forces to disk what another program wrote: a file, or a folder and so the names in it."""
     handle = os.open(path, os.O_RDONLY)
     try:
         os.fsync(handle)

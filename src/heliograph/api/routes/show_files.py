@@ -21,7 +21,7 @@ from heliograph.api.show_import import Rows, imported_rows
 from heliograph.api.totals import check_size
 from heliograph.core.errors import InputError
 from heliograph.formats.show_file import MEDIA_MAX, ShowFile, check_show_file, write_show_file
-from heliograph.ipc.durable import sync_file
+from heliograph.ipc.durable import sync
 from heliograph.parsing.outside import read_outside, received
 from heliograph.store import rows
 from heliograph.store.database import connected
@@ -52,7 +52,7 @@ def save(context: ContextOf) -> schemas.SavedShow:
     try:
         with open(saved.path, "wb") as out:
             write_show_file(out, show["name"], tables, {name: folder / name for name in names})
-        sync_file(saved.path)
+        sync(saved.path)
         check_show_file(saved.path, show["name"], tables, names)
     except OSError as error:
         saved.forget()

@@ -12,7 +12,7 @@ from uuid import UUID
 from pydantic import Field, TypeAdapter
 
 from heliograph.api.schemas.base import Strict
-from heliograph.api.schemas.looks import BlendName, Params, SpeedBody, StopBody
+from heliograph.api.schemas.looks import LineMoves
 from heliograph.core.roles import Role
 
 Number = Annotated[float, Field(allow_inf_nan=False)]
@@ -147,18 +147,6 @@ class LaserGone(Command):
     fixture: UUID
 
 
-class GestureChanges(Strict):
-    """Fields of a line that may be moved before they are stored."""
-
-    ramp: list[StopBody] | None = Field(None, min_length=1, max_length=8)
-    speed: SpeedBody | None = None
-    opacity: Level | None = None
-    blend: BlendName | None = None
-    mute: bool | None = None
-    solo: bool | None = None
-    params: Params | None = None
-
-
 class Gesture(Command):
     """Moves fields of a line; stored or taken back later."""
 
@@ -166,7 +154,7 @@ class Gesture(Command):
     do: Literal["gesture"]
     look: UUID
     line: UUID
-    changes: GestureChanges
+    changes: LineMoves
 
 
 class EndGesture(Command):

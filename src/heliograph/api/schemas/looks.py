@@ -62,19 +62,24 @@ class NewLine(LineBody):
     above: UUID | None = None
 
 
-class LinePatch(Strict):
-    matrix: UUID | None = None
-    effect: Word | None = None
-    clip: Word | None = None
+class LineMoves(Strict):
+    """Fields of a line that may be moved before they are stored."""
+
     ramp: list[StopBody] | None = Field(None, min_length=1, max_length=8)
-    saved_ramp: Word | None = None
     speed: SpeedBody | None = None
-    opacity: float | None = None
+    opacity: float | None = Field(None, allow_inf_nan=False)
     blend: BlendName | None = None
     mute: bool | None = None
     solo: bool | None = None
-    fitting: FittingBody | None = None
     params: Params | None = None
+
+
+class LinePatch(LineMoves):
+    matrix: UUID | None = None
+    effect: Word | None = None
+    clip: Word | None = None
+    saved_ramp: Word | None = None
+    fitting: FittingBody | None = None
     rev: int | None = None
 
 
