@@ -17,10 +17,10 @@ import numpy as np
 from bench.effects import UNIVERSES, compiled, frame_ms, median_ms
 from bench.engine_run import PIXELS, line
 from bench.report import Report
-from heliograph.engine.clips import frames_path
 from heliograph.media.decode import decode_to
 from heliograph.media.imports import write_proxy
 from heliograph.media.probe import probe
+from heliograph.render.clips import frames_path
 
 FRAMES = 60
 SIZES = {"1080p30": (1920, 1080), "4K30": (3840, 2160)}

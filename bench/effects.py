@@ -17,8 +17,8 @@ from bench.report import Report
 from heliograph.core.line import BLENDS
 from heliograph.core.playback import PlaybackState, advance
 from heliograph.effects import EFFECTS
-from heliograph.engine.compiled import CompiledShow, compile_show
-from heliograph.engine.render import Renderer
+from heliograph.render.compiled import CompiledShow, compile_show
+from heliograph.render.renderer import Renderer
 
 UNIVERSES = 512
 TURNS = 40

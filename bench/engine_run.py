@@ -15,8 +15,8 @@ from typing import Any
 
 from heliograph.core.matrix import CellKey, pack
 from heliograph.core.weaving import Weave, place
-from heliograph.engine.sections import content_hash
 from heliograph.ipc.control import ControlClient
+from heliograph.ipc.sections import content_hash
 
 PIXELS = 170
 """RGB pixels of one universe: 510 of 512 channels."""

@@ -12,8 +12,8 @@ from bench.engine_run import PIXELS, show_sections
 from bench.report import Report
 from heliograph.core.matrix import Placement, pack, unpack
 from heliograph.core.playback import PlaybackState, advance
-from heliograph.engine.compiled import CompiledShow, compile_show
-from heliograph.engine.render import Renderer
+from heliograph.render.compiled import CompiledShow, compile_show
+from heliograph.render.renderer import Renderer
 
 UNIVERSES = 512
 SHARE = 0.005

@@ -14,8 +14,8 @@ from heliograph.core.matrix import CellKey, pack
 from heliograph.core.playback import PlaybackState, advance
 from heliograph.core.profile import Mode, mode_from_json
 from heliograph.core.weaving import Weave, place
-from heliograph.engine.compiled import compile_show
-from heliograph.engine.render import Renderer
+from heliograph.render.compiled import compile_show
+from heliograph.render.renderer import Renderer
 from tests.engine.shows import line, look
 
 PROFILES = {columns["name"]: columns for _, columns in generic_profiles()}

@@ -7,7 +7,7 @@ from typing import Any
 
 from heliograph.api.publisher import Published, Publisher
 from heliograph.core.errors import UnavailableError
-from heliograph.engine.sections import content_hash
+from heliograph.ipc.sections import content_hash
 
 
 class Process:

@@ -12,9 +12,9 @@ import pytest
 
 from heliograph.engine.control_side import ControlSide
 from heliograph.engine.loop import Engine
-from heliograph.engine.sections import SectionStore, content_hash
 from heliograph.engine.sender import Sender, open_send_socket
 from heliograph.engine.spool import Spool
+from heliograph.ipc.sections import SectionStore, content_hash
 from heliograph.wire import artnet
 from tests.engine.shows import grid, lamps, line, look, output
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from heliograph.core.matrix import CellKey, pack
 from heliograph.core.weaving import Weave, place
-from heliograph.engine.compiled import CompiledShow, compile_show
+from heliograph.render.compiled import CompiledShow, compile_show
 
 RGB = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]
 SECOND = 1_000_000_000

@@ -11,8 +11,8 @@ import pytest
 from heliograph.core.errors import InputError
 from heliograph.core.playback import PlaybackState, advance, state_from_json, state_to_json
 from heliograph.engine.commands import COMMANDS
-from heliograph.engine.compiled import CompiledShow
-from heliograph.engine.render import Renderer
+from heliograph.render.compiled import CompiledShow
+from heliograph.render.renderer import Renderer
 from tests.engine.shows import compiled, grid, lamps, line, look, output
 
 GOBO = {"attribute": "Gobo1", "home": 5}

@@ -2,8 +2,8 @@
 
 from pathlib import Path
 
-from heliograph.engine.compiled import compile_show
-from heliograph.engine.sections import SectionStore, content_hash
+from heliograph.ipc.sections import SectionStore, content_hash
+from heliograph.render.compiled import compile_show
 from tests.engine.shows import grid, lamps, line, look, output
 
 

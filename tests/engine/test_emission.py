@@ -20,8 +20,8 @@ from heliograph.core.matrix import CellKey, pack
 from heliograph.core.playback import PlaybackState, advance
 from heliograph.core.reading import ColourReader, SentValues
 from heliograph.core.weaving import Weave, place
-from heliograph.engine.compiled import CompiledShow, compile_show
-from heliograph.engine.render import Renderer
+from heliograph.render.compiled import CompiledShow, compile_show
+from heliograph.render.renderer import Renderer
 from tests.engine.shows import compiled, grid, lamps, line, look
 
 RGB = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]

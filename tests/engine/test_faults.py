@@ -15,11 +15,11 @@ import pytest
 from heliograph.core.errors import InputError, InternalError, UnavailableError
 from heliograph.core.playback import PlaybackState
 from heliograph.core.tempo import ShowClock
-from heliograph.engine import show_keeper
 from heliograph.engine.process import the_only_one
-from heliograph.engine.render import Renderer
 from heliograph.engine.spool import Spool, SpoolReader
 from heliograph.ipc.frames import FrameReader, FrameWriter
+from heliograph.render import show_keeper
+from heliograph.render.renderer import Renderer
 from heliograph.wire import artnet
 from tests.conftest import wait_for
 from tests.engine.desk import Desk, sees
@@ -113,7 +113,7 @@ def test_a_show_that_is_not_on_disk_plays_and_is_written_later(
 
     desk.publish(1)
     with monkeypatch.context() as patched:
-        patched.setattr("heliograph.engine.sections.write_durably", full)
+        patched.setattr("heliograph.ipc.sections.write_durably", full)
         desk.publish(2, look_L=look(line("a", "Flat", ramp=[[0, 7, 8, 9]])))
         desk.ask(do="start", look="L")
         sees(node, [7, 8, 9])
@@ -210,8 +210,8 @@ def test_handing_over_leaves_the_lamps_as_they_are_and_lasers_safe(desk: Desk, n
 def test_commands_wait_until_the_engine_is_ready(tmp_path: Path) -> None:
     from heliograph.engine.control_side import ControlSide
     from heliograph.engine.loop import Engine
-    from heliograph.engine.sections import SectionStore
     from heliograph.engine.sender import Sender, open_send_socket
+    from heliograph.ipc.sections import SectionStore
 
     spool = Spool(tmp_path / "spool", time.monotonic_ns())
     engine = Engine(tmp_path, Sender(spool.cid, "t", open_send_socket, open_send_socket), spool)

@@ -10,8 +10,8 @@ import pytest
 
 from heliograph.core.matrix import CellKey, Placement, pack
 from heliograph.core.playback import PlaybackState, advance
-from heliograph.engine.compiled import CompiledShow, compile_show
-from heliograph.engine.render import Renderer
+from heliograph.render.compiled import CompiledShow, compile_show
+from heliograph.render.renderer import Renderer
 from tests.engine.shows import SECOND, lamps, line, look, output
 
 

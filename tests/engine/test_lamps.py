@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from heliograph.core.colour import to_bytes
 from heliograph.core.playback import PlaybackState
 from heliograph.core.reading import ColourReader, SentValues
-from heliograph.engine.compiled import CompiledShow
+from heliograph.render.compiled import CompiledShow
 from tests.engine.test_emission import RGB, flat, frame, values
 
 Channels = list[dict[str, Any]]

@@ -12,9 +12,9 @@ from sacn.messages.sync_packet import SyncPacket
 
 from heliograph.core.playback import PlaybackState
 from heliograph.engine.announcing import announce, announced_universes
-from heliograph.engine.emission import Emitter
 from heliograph.engine.sender import Sender, open_send_socket
 from heliograph.receiver.groups import SacnGroups
+from heliograph.render.emitter import Emitter
 from heliograph.wire import artnet, sacn
 from tests.engine.shows import compiled, grid, lamps, output
 

@@ -10,9 +10,9 @@ import pytest
 
 from heliograph.core.line import BLENDS
 from heliograph.core.playback import PlaybackState, RunningLook, advance
-from heliograph.engine.clips import HEADER, HEADER_SIZE, MAGIC, ClipFrames, frames_path
-from heliograph.engine.compiled import CompiledShow, compile_show
-from heliograph.engine.painting import Painter
+from heliograph.render.clips import HEADER, HEADER_SIZE, MAGIC, ClipFrames, frames_path
+from heliograph.render.compiled import CompiledShow, compile_show
+from heliograph.render.painting import Painter
 from tests.engine.shows import compiled, grid, lamps, line, look
 
 UNDER, TOP = (0.8, 0.4, 0.2), (0.4, 0.6, 0.0)

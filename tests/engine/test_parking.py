@@ -1,4 +1,4 @@
-"""Parked channels: above everything by hand, below the guard; light follows masters and blackout, a fan does not."""
+"""Parked channels: what the wire carries, above hands, walks and blackout, below mute and the guard."""
 
 from __future__ import annotations
 
@@ -10,31 +10,32 @@ import numpy as np
 
 from heliograph.core.playback import PlaybackState
 from heliograph.core.walk import Walk
-from heliograph.engine.compiled import CompiledShow, compile_show
-from heliograph.engine.render import Renderer
 from heliograph.preview.why import why
+from heliograph.render.compiled import CompiledShow, compile_show
+from heliograph.render.renderer import Renderer
 from tests.engine.shows import grid, lamps, line, look, output
 
 HEAD = [{"attribute": "Dimmer"}, {"attribute": "Fans"}, {"attribute": "Pan", "home": 128}]
 
 
-def show(parked: dict[tuple[int, int], int], *, guarded: bool = False) -> CompiledShow:
+def show(parked: dict[tuple[int, int], int], *, guarded: bool = False, mute: bool = False) -> CompiledShow:
     """Two heads of dimmer, fan, pan; the second at U1.4."""
     rows = [{"universe": u, "channel": c, "value": value} for (u, c), value in parked.items()]
     sections: dict[str, Any] = {
         "rig": lamps(2, channels=HEAD, guarded=guarded),
         "matrix:M": grid(2, 1),
         "look:L": look(line("a", "Flat")),
-        "outputs": {"outputs": [output()]},
+        "outputs": {"outputs": [output(mute=mute)]},
         "parked": {"parked": rows},
     }
     return compile_show(sections, Path("/nonexistent"))
 
 
 def sent(made: CompiledShow, state: PlaybackState) -> list[int]:
-    values: np.ndarray[Any, Any] = Renderer().render(made, state, 0)
+    renderer = Renderer()
+    values: np.ndarray[Any, Any] = renderer.render(made, state, 0)
     for position in (0, 1, 2, 3, 99):
-        assert why(made, state, 0, position, {}).value == values[0, position], position
+        assert why(made, renderer.stages(made), state, 0, position, {}).value == values[0, position], position
     return [*values[0, :6].tolist(), int(values[0, 99])]
 
 
@@ -49,16 +50,23 @@ def test_a_parked_channel_is_above_hand_and_raw_and_highlight() -> None:
         assert sent(made, state)[6] == 9
 
 
-def test_light_follows_masters_and_blackout_and_a_fan_stays() -> None:
-    made = show({(1, 1): 200, (1, 2): 77, (1, 100): 9})
-    assert sent(made, replace(STATE, master=0.5))[:2] == [100, 77]
-    assert sent(made, replace(STATE, blackout=True))[:2] == [0, 77]
+def test_it_is_what_is_sent_whatever_masters_and_blackout_do() -> None:
+    made = show({(1, 1): 243, (1, 2): 77, (1, 100): 9})
+    for state in (replace(STATE, master=0.5), replace(STATE, master=0.0), replace(STATE, blackout=True)):
+        assert sent(made, state)[:2] == [243, 77]
+        assert sent(made, state)[6] == 9
+    assert sent(made, replace(STATE, blackout=True))[3] == 0  # the lamp beside it is dark
 
 
-def test_a_fan_runs_through_a_test_walk_and_light_does_not() -> None:
+def test_it_stays_through_a_test_walk() -> None:
     made = show({(1, 1): 200, (1, 2): 77})
-    assert sent(made, replace(STATE, walk=Walk({"f1": None})))[:5] == [0, 77, 128, 255, 0]
+    assert sent(made, replace(STATE, walk=Walk({"f1": None})))[:5] == [200, 77, 128, 255, 0]
     assert sent(made, replace(STATE, walk=Walk({"f1": None}, alone=False)))[:2] == [200, 77]
+
+
+def test_a_muted_universe_is_dark_for_it_too() -> None:
+    made = show({(1, 1): 200}, mute=True)
+    assert sent(made, STATE) == [0, 0, 128, 0, 0, 128, 0]
 
 
 def test_the_guard_is_above_it() -> None:

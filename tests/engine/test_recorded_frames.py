@@ -15,7 +15,7 @@ import numpy as np
 import pytest
 
 from heliograph.core.parking import NOTHING_PARKED
-from heliograph.engine.render import Renderer
+from heliograph.render.renderer import Renderer
 from tests.preview.test_why import random_show
 
 RECORDED = Path(__file__).with_name("recorded_frames.npz")
@@ -51,4 +51,5 @@ def test_the_recording_is_no_empty_one() -> None:
 
 
 if __name__ == "__main__":
-    np.savez_compressed(RECORDED, **{str(seed): frames_of(seed) for seed in SEEDS})
+    frames: dict[str, Any] = {str(seed): frames_of(seed) for seed in SEEDS}
+    np.savez_compressed(RECORDED, **frames)

@@ -12,8 +12,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from heliograph.core.playback import PlaybackState, advance
-from heliograph.engine.compiled import CompiledShow
-from heliograph.engine.render import Renderer
+from heliograph.render.compiled import CompiledShow
+from heliograph.render.renderer import Renderer
 from tests.engine.shows import SECOND, compiled, grid, lamps, line, look
 
 WIDTH, HEIGHT = 5, 4

@@ -8,9 +8,9 @@ from typing import Any
 import pytest
 
 from heliograph.core.errors import InputError
-from heliograph.engine.compiled import CompiledShow
-from heliograph.engine.sections import SectionStore, content_hash
-from heliograph.engine.show_keeper import ShowKeeper
+from heliograph.ipc.sections import SectionStore, content_hash
+from heliograph.render.compiled import CompiledShow
+from heliograph.render.show_keeper import ShowKeeper
 from tests.engine.shows import grid, lamps, line, look
 
 

@@ -143,11 +143,17 @@ def test_readers_follow_to_a_new_layout(tmp_path: Path) -> None:
     writer, reader = FrameWriter(tmp_path / "f", np.array([1], dtype="<u2")), FrameReader(tmp_path / "f")
     writer.write(1, 0, 0, np.ones(1, dtype=np.uint8), np.zeros((1, 512), dtype=np.uint8))
     assert reader.read() is not None
-    writer.relayout(np.array([1, 7], dtype="<u2"))
+    for wanted in ([1, 2, 3], [1, 7]):  # the first gives way before it had a frame
+        writer.relayout(np.array(wanted, dtype="<u2"))
+        for one in (reader, FrameReader(tmp_path / "f")):  # also one that has just come
+            before = one.read()
+            assert before is not None, "between a new layout and its first frame there is the one before"
+            assert before.universes.tolist() == [1]
     writer.write(2, 0, 0, np.ones(2, dtype=np.uint8), np.ones((2, 512), dtype=np.uint8))
     frame = reader.read()
     assert frame is not None
     assert frame.universes.tolist() == [1, 7]
+    assert [one.name for one in tmp_path.iterdir()] == ["f"], "a file was left behind"
 
 
 def test_the_fast_folder_is_ours_alone(tmp_path: Path) -> None:

@@ -17,9 +17,9 @@ import pytest
 from PIL import Image
 
 from heliograph.core.errors import HeliographError, InputError
-from heliograph.engine.clips import READY_AT, ClipFrames
 from heliograph.media.decode import decode_to, is_finished
 from heliograph.media.probe import probe
+from heliograph.render.clips import READY_AT, ClipFrames
 from tests.browser.clips import write_clip
 from tests.conftest import Node, RunningApp, wait_for
 from tests.live.scenes import light_wall, wall_hang

@@ -11,10 +11,10 @@ from typing import Any
 import pytest
 from PIL import Image
 
-from heliograph.engine.clips import ClipFrames, frames_path
 from heliograph.ipc.heartbeat import Heartbeat
 from heliograph.media import process
 from heliograph.media.process import Media
+from heliograph.render.clips import ClipFrames, frames_path
 from tests.browser.clips import write_clip
 from tests.conftest import wait_for
 

@@ -15,12 +15,12 @@ import pytest
 from heliograph.core.fitting import Fitting
 from heliograph.core.playback import PlaybackState, advance
 from heliograph.core.tempo import NS_PER_S, Speed
-from heliograph.engine.clips import frames_path
 from heliograph.engine.clock import PERIOD_NS
-from heliograph.engine.compiled import CompiledShow, compile_show
-from heliograph.engine.render import Renderer
 from heliograph.media.decode import decode_to
 from heliograph.media.probe import probe
+from heliograph.render.clips import frames_path
+from heliograph.render.compiled import CompiledShow, compile_show
+from heliograph.render.renderer import Renderer
 from tests.browser.clips import write_clip
 from tests.engine.shows import grid, lamps, line
 

@@ -11,10 +11,10 @@ import pytest
 
 from heliograph.core.matrix import CellKey, Placement, pack
 from heliograph.core.playback import PlaybackState, advance
-from heliograph.engine.compiled import CompiledShow
-from heliograph.engine.render import Renderer
 from heliograph.ipc.frames import SentFrame
 from heliograph.preview.pictures import CELLS, LOOK, MINIATURE, ONLY_HERE, PAINTED, SENT_TOO, Moment, Preview
+from heliograph.render.compiled import CompiledShow
+from heliograph.render.renderer import Renderer
 from tests.engine.shows import compiled, grid, lamps, line
 
 LOOK_ID, OTHER = "11111111-2222-4333-8444-555555555555", "11111111-2222-4333-8444-666666666666"

@@ -8,10 +8,10 @@ import numpy as np
 import pytest
 
 from heliograph.core.playback import PlaybackState
-from heliograph.engine.compiled import CompiledShow, compile_show
 from heliograph.ipc.frames import FrameReader, FrameWriter, SentFrame
 from heliograph.preview.pictures import kept_picture
 from heliograph.preview.recorder import SHOWS_MAX, Recorder
+from heliograph.render.compiled import CompiledShow, compile_show
 from tests.engine.shows import grid, lamps, output
 
 UNIVERSES = np.array([1], dtype=np.uint16)

@@ -18,10 +18,11 @@ from heliograph.core.matrix import CellKey, Placement, pack
 from heliograph.core.playback import PlaybackState, advance
 from heliograph.core.walk import Walk
 from heliograph.core.weaving import Weave, place
-from heliograph.engine.compiled import CompiledShow, compile_show
-from heliograph.engine.render import Renderer
 from heliograph.engine.sender import Sender, open_send_socket
-from heliograph.preview.why import Step, why
+from heliograph.power import Step
+from heliograph.preview.why import why
+from heliograph.render.compiled import CompiledShow, compile_show
+from heliograph.render.renderer import Renderer
 from heliograph.wire import artnet
 from tests.engine.shows import SECOND, line, output
 
@@ -247,11 +248,12 @@ def test_the_steps_of_ten_thousand_random_channels_come_to_the_bytes_on_the_wire
         dice = random.Random(run)
         show, state, show_ns = random_show(dice)
         wire = captured(show, Renderer().render(show, state, show_ns), heard)
+        stages = Renderer().stages(show)
         sent = np.array([list(wire[int(universe)]) for universe in show.universes], dtype=np.uint8)
         used = [(row, at) for row in range(len(sent)) for at in range(SLOTS)]
         for row, at in dice.sample(used, min(200, len(used))):
             position = (int(show.universes[row]) - 1) * SLOTS + at
-            chain = why(show, state, show_ns, position, {"L1": "Dusk", "L2": "Tide", "g": "Even ones"})
+            chain = why(show, stages, state, show_ns, position, {"L1": "Dusk", "L2": "Tide", "g": "Even ones"})
             said = [step.says for step in chain.steps]
             assert chain.value == sent[row, at], (run, position, said)
             assert folded(chain.steps) == sent[row, at], (run, position, said)
@@ -265,6 +267,6 @@ def test_the_steps_of_ten_thousand_random_channels_come_to_the_bytes_on_the_wire
 
 def test_a_channel_nobody_has() -> None:
     show, state, show_ns = random_show(random.Random(1))
-    chain = why(show, state, show_ns, 700 * SLOTS, {})
+    chain = why(show, (), state, show_ns, 700 * SLOTS, {})
     assert (chain.value, [step.kind for step in chain.steps]) == (0, ["nothing"])
     assert "U701" in chain.steps[0].says

@@ -10,7 +10,7 @@ import orjson
 from heliograph.core.fitting import fitting_from_json
 from heliograph.core.matrix import within
 from heliograph.core.profile import Mode, mode_from_json
-from heliograph.engine.sections import Section, content_hash
+from heliograph.ipc.sections import Section, content_hash
 from heliograph.store.rows import Record
 
 

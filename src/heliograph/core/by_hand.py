@@ -1,13 +1,13 @@
-"""What is held by hand: highlight, then manual values, then raw ones. Above looks, below the guard.
+"""What is held by hand: highlight, then manual values, then raw ones. Above looks.
 
-Values by hand are what the wire carries. Masters and blackout touch intensity and emission only: a manual
-colour dims with them, a manual gobo stays.
+Values by hand are what the wire carries. Masters touch intensity and emission only: a manual colour dims with them, a
+manual gobo stays.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -63,7 +63,7 @@ def channels_of(mode: Mode) -> ModeChannels:
 
 
 def hand_values(rig: Rig, state: PlaybackState, levels: Floats) -> HandValues:
-    """What is held where. `levels` (F,): each fixture's level after masters, 0 in blackout."""
+    """What is held where. `levels` (F,): each fixture's level after masters."""
     manual: dict[str, dict[int, int]] = {}
     for key, value in state.manual.items():
         name, _, channel = key.partition("/")
@@ -78,18 +78,7 @@ def hand_values(rig: Rig, state: PlaybackState, levels: Floats) -> HandValues:
         values.update(_after_masters(channels, held or {}, float(levels[index])))
         found.update((positions[n - 1], value) for n, value in values.items() if positions[n - 1] >= 0)
     for key, value in state.raw.items():
-        found[parse_address(key).position] = 0 if state.blackout else value
-    return _values(found)
-
-
-def with_parked(
-    rig: Rig, state: PlaybackState, levels: Floats, manual: Mapping[str, int], raw: Mapping[str, int]
-) -> HandValues:
-    """What is held by hand and, above it, what is parked (keys as in `PlaybackState`): one is held as the other."""
-    held = hand_values(rig, state, levels)
-    parked = hand_values(rig, replace(state, manual=manual, raw=raw, highlight=frozenset()), levels)
-    found = dict(zip(held.positions.tolist(), held.values.tolist(), strict=True))
-    found.update(zip(parked.positions.tolist(), parked.values.tolist(), strict=True))
+        found[parse_address(key).position] = value
     return _values(found)
 
 

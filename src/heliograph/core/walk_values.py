@@ -17,10 +17,10 @@ from heliograph.core.rig import Rig, RigFixture
 from heliograph.core.walk import ALL_EMITTERS, Walk
 
 
-def walk_values(rig: Rig, walk: Walk, blackout: bool) -> HandValues:
+def walk_values(rig: Rig, walk: Walk) -> HandValues:
     """What the walk puts where. `positions` absolute, each once."""
     found: dict[int, int] = {}
-    level = 0.0 if blackout else walk.level
+    level = walk.level
     for name, cells in walk.cells.items():
         fixture = rig.fixtures.get(name)
         if fixture is not None and fixture.placed:

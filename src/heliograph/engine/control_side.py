@@ -15,13 +15,13 @@ import structlog
 from heliograph.core.errors import InputError, UnavailableError
 from heliograph.core.guarding import arming_fault, universes_sent
 from heliograph.engine.commands import COMMANDS, state_message
-from heliograph.engine.compiled import CompiledShow
 from heliograph.engine.loop import Engine
 from heliograph.engine.routes import Route
-from heliograph.engine.sections import SectionStore
-from heliograph.engine.show_keeper import ShowKeeper
 from heliograph.engine.watching import Event
 from heliograph.ipc.control import Message
+from heliograph.ipc.sections import SectionStore
+from heliograph.render.compiled import CompiledShow
+from heliograph.render.show_keeper import ShowKeeper
 
 log = structlog.get_logger("engine")
 

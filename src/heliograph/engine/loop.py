@@ -26,14 +26,14 @@ from heliograph.core.playback import PlaybackState, advance
 from heliograph.core.tempo import ShowClock
 from heliograph.engine.arming import Leases
 from heliograph.engine.clock import Deadlines, Lead, run_in_real_time, sleep_until
-from heliograph.engine.compiled import CompiledShow, empty_show
-from heliograph.engine.render import Bytes, Renderer
 from heliograph.engine.routes import Route
 from heliograph.engine.sender import Sender
 from heliograph.engine.spool import Spool
 from heliograph.engine.stats import Stats
 from heliograph.engine.watching import Event
 from heliograph.ipc.frames import FrameWriter
+from heliograph.render.compiled import CompiledShow, empty_show
+from heliograph.render.renderer import Bytes, Renderer
 
 COMMAND_WAIT_S = 2.0
 """A command waits for its frame at most so long: 88 frames."""

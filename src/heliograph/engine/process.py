@@ -22,13 +22,13 @@ from heliograph.engine.announcing import keep_announcing
 from heliograph.engine.clock import CONTROL_PRIORITY, run_in_real_time
 from heliograph.engine.control_side import ControlSide
 from heliograph.engine.loop import Engine
-from heliograph.engine.sections import SectionStore
 from heliograph.engine.sender import Sender, open_send_socket
 from heliograph.engine.spool import Spool
 from heliograph.engine.watching import watch
 from heliograph.ipc.control import ControlServer
 from heliograph.ipc.log import start_log
 from heliograph.ipc.places import fast_folder
+from heliograph.ipc.sections import SectionStore
 from heliograph.ipc.service_user import give_to_owner
 
 SOURCE_NAME = "Heliograph"

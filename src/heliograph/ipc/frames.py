@@ -51,11 +51,14 @@ def _layout(universes: int) -> tuple[int, int, int]:
 
 
 class FrameWriter:
-    """Owns the file. A change of the universes writes a new file in its place."""
+    """Owns the file. A change of the universes makes a new file, which takes its place with its first frame: at no
+    moment is there a file without one."""
 
     def __init__(self, path: Path, universes: npt.NDArray[np.uint16]) -> None:
         self._path = path
         self._counter = 0
+        self._replaces: mmap.mmap | None = None
+        self._waits: Path | None = None
         self._open(universes)
 
     def _open(self, universes: npt.NDArray[np.uint16]) -> None:
@@ -63,10 +66,15 @@ class FrameWriter:
         count = len(universes)
         numbers, first, slot = _layout(count)
         size = first + 2 * slot
-        temporary = self._path.with_suffix(".new")
-        with open(temporary, "w+b") as file:
-            os.posix_fallocate(file.fileno(), 0, size)  # room that is missing is told here, not by a SIGBUS later
-            mapped = mmap.mmap(file.fileno(), size)
+        # Two names by turns: the file before may still wait for its first frame, and go on being written.
+        temporary = self._path.with_suffix(".new" if self._waits != self._path.with_suffix(".new") else ".newer")
+        try:
+            with open(temporary, "w+b") as file:
+                os.posix_fallocate(file.fileno(), 0, size)  # room that is missing is told here, not by a SIGBUS later
+                mapped = mmap.mmap(file.fileno(), size)
+        except OSError:
+            temporary.unlink(missing_ok=True)
+            raise
         _HEADER.pack_into(mapped, 0, MAGIC, count, 0, 0)
         mapped[numbers : numbers + count * 2] = universes.tobytes()
         views = []
@@ -75,14 +83,16 @@ class FrameWriter:
             sent = np.frombuffer(mapped, np.uint8, count, at)
             data = np.frombuffer(mapped, np.uint8, count * SLOTS, at + count + 8).reshape(count, SLOTS)
             views.append((sent, data))
-        os.replace(temporary, self._path)
+        if self._waits is not None:
+            self._waits.unlink()
+        self._waits = temporary
         self.universes, self._map, self._views, self._first, self._slot = universes, mapped, views, first, slot
 
     def relayout(self, universes: npt.NDArray[np.uint16]) -> None:
-        """Continues with other universes; readers are told to open the file anew."""
-        old = self._map
+        """Continues with other universes; with the next frame readers are told to open the file anew."""
+        read = self._map if self._waits is None else self._replaces
         self._open(universes)
-        struct.pack_into("<Q", old, 16, 1)
+        self._replaces = read
 
     def write(self, number: int, show_ns: int, steady_ns: int, sent: Bytes, data: Bytes, tag: int = 0) -> None:
         self._counter += 1
@@ -94,13 +104,15 @@ class FrameWriter:
         self._views[index][1][:] = data
         struct.pack_into("<Q", self._map, at, self._counter * 2)
         struct.pack_into("<I", self._map, 12, index)
+        if self._waits is not None:
+            os.replace(self._waits, self._path)
+            if self._replaces is not None:
+                struct.pack_into("<Q", self._replaces, 16, 1)
+            self._waits = self._replaces = None
 
 
 class FrameReader:
-    """Reads the newest frame; None before the first one or while no engine has run.
-
-    Between a new layout and its first frame the last frame of the old one is still the newest that was sent.
-    """
+    """Reads the newest frame; None before the first one or while no engine has run."""
 
     def __init__(self, path: Path) -> None:
         self._path = path

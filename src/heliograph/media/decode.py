@@ -13,10 +13,10 @@ import numpy as np
 
 from heliograph.core.errors import InputError
 from heliograph.core.fitting import Fitting
-from heliograph.engine.clips import HEADER, HEADER_SIZE, MAGIC, READY_AT
 from heliograph.media.probe import ClipFacts, probe
 from heliograph.media.reading import frames_of
 from heliograph.media.scale import scale_to
+from heliograph.render.clips import HEADER, HEADER_SIZE, MAGIC, READY_AT
 
 FRAMES_BYTES_MAX = 4 * 1024**3
 """Bytes of one clip at one size: 20 minutes at 30 a second on 36,000 squares."""

@@ -17,7 +17,6 @@ import orjson
 
 from heliograph.core.errors import HeliographError, InputError
 from heliograph.core.fitting import Fitting, fitting_from_json
-from heliograph.engine.clips import frames_path
 from heliograph.ipc.control import ControlServer, Message
 from heliograph.ipc.heartbeat import Heartbeat
 from heliograph.ipc.log import start_log
@@ -25,6 +24,7 @@ from heliograph.ipc.service_user import drop_rights
 from heliograph.media.decode import decode_to, is_finished, ready_part
 from heliograph.media.imports import needs_proxy, write_proxy
 from heliograph.media.probe import ClipFacts, probe
+from heliograph.render.clips import frames_path
 
 NICE = 5
 """Behind the engine and the web process."""

@@ -12,19 +12,19 @@ from uuid import UUID
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.by_hand import with_parked
+from heliograph.core.by_hand import hand_values
 from heliograph.core.colour import Floats, to_bytes
 from heliograph.core.extraction import shown
 from heliograph.core.guarding import without_shared
 from heliograph.core.playback import PlaybackState, RunningLook, advance
 from heliograph.core.reading import ColourReader, SentValues
 from heliograph.core.rig import Rig
-from heliograph.engine.compiled import CompiledLine, CompiledMatrix, CompiledShow
-from heliograph.engine.emission import fixture_levels
-from heliograph.engine.painting import Painter
-from heliograph.engine.render import Renderer
 from heliograph.ipc.frames import SentFrame
+from heliograph.power.levels import fixture_levels
 from heliograph.preview.squares import on_squares, squares_of
+from heliograph.render.compiled import CompiledLine, CompiledMatrix, CompiledShow
+from heliograph.render.painting import Painter
+from heliograph.render.renderer import Renderer
 
 Bytes = npt.NDArray[np.uint8]
 
@@ -120,7 +120,9 @@ class Preview:
     def _asked(self, show: CompiledShow, state: PlaybackState, time_ns: int) -> Floats:
         """(3, N) what is asked of each cell, as far as its emitters can show it: after masters."""
         asked = np.clip(self._renderer.paint(show, state, time_ns), 0.0, 1.0)
-        asked *= fixture_levels(show.rig, show.groups, state)[show.rig.fixture_of]
+        asked *= (
+            np.float32(0.0) if state.blackout else fixture_levels(show.rig, show.groups, state)[show.rig.fixture_of]
+        )
         for group in show.rig.colours:
             if group.recipe.is_white_only:
                 asked[:, group.cells] = shown(group.recipe, asked[:, group.cells])
@@ -174,8 +176,8 @@ def _by_hand(show: CompiledShow, state: PlaybackState) -> npt.NDArray[np.bool_]:
     if not (state.manual or state.raw or state.highlight or parked.values or state.left):
         return np.zeros(rig.cell_count, dtype=bool)
     levels = np.ones(len(rig.fixtures), dtype=np.float32)
-    held = with_parked(rig, state, levels, parked.manual, parked.raw).positions
-    held = np.append(held, [position for one in state.left for position, _ in one.values]).astype(np.int64)
+    left = [position for one in state.left for position, _ in one.values]
+    held = np.concatenate([hand_values(rig, state, levels).positions, [*parked.values, *left]]).astype(np.int64)
     dimmers = np.append(np.isin(rig.dimmers.coarse, held), False)  # the last stands for "no dimmer", index -1
     cells = np.isin(rig.emitters, held).any(axis=1) | dimmers[rig.dimmers.of_cell].any(axis=1)
     return np.asarray(cells, dtype=bool)

@@ -20,22 +20,22 @@ import numpy as np
 
 from heliograph.core.dmx import SLOTS
 from heliograph.core.errors import InputError
-from heliograph.core.parking import NOTHING_PARKED
 from heliograph.core.playback import PlaybackState
-from heliograph.engine.compiled import CompiledShow
-from heliograph.engine.render import Renderer
-from heliograph.engine.sections import SectionStore
-from heliograph.engine.show_keeper import ShowKeeper
 from heliograph.engine.spool import SpoolReader
 from heliograph.ipc.control import ControlServer, Message
 from heliograph.ipc.frames import FrameReader, SentFrame
 from heliograph.ipc.heartbeat import BEAT_S, Heartbeat
 from heliograph.ipc.log import start_log
 from heliograph.ipc.places import fast_folder
+from heliograph.ipc.sections import SectionStore
 from heliograph.ipc.service_user import drop_rights
+from heliograph.power import HAND
 from heliograph.preview.pictures import Moment, Preview, kept_picture
 from heliograph.preview.recorder import Recorder
 from heliograph.preview.why import why
+from heliograph.render.compiled import CompiledShow
+from heliograph.render.renderer import Renderer
+from heliograph.render.show_keeper import ShowKeeper
 
 NICE = 10
 """Behind everything else that runs."""
@@ -90,8 +90,9 @@ class PreviewSide:
             moment, show = known
             frame = moment.frame
             answers = []
+            stages = self._plain.stages(show)
             for position in message["positions"]:
-                chain = why(show, moment.state, frame.show_ns, int(position), message["names"])
+                chain = why(show, stages, moment.state, frame.show_ns, int(position), message["names"])
                 row = np.flatnonzero(frame.universes == int(position) // SLOTS + 1)
                 value = int(frame.data[row[0], int(position) % SLOTS]) if row.size else 0
                 answers.append(
@@ -159,10 +160,8 @@ class PreviewSide:
             moment = self._moment()
             if moment is None:
                 raise InputError("No frame has been sent yet.", where="universe")
-            show = replace(self._keeper.show, parked=NOTHING_PARKED)
-            own = replace(moment.state, manual={}, raw={}, highlight=frozenset(), walk=None)
-            own = replace(own, armed=frozenset(show.rig.fixtures), left=())
-            values = self._plain.render(show, own, moment.frame.show_ns)
+            show = self._keeper.show
+            values = self._plain.render(show, replace(moment.state, walk=None), moment.frame.show_ns, HAND)
             row = np.flatnonzero(show.universes == int(message["universe"]))
             levels = values[row[0]].tolist() if row.size else [0] * SLOTS
         return {"frame": moment.frame.number, "levels": levels, "frozen": moment.state.freeze}

@@ -15,9 +15,9 @@ import numpy as np
 
 from heliograph.core.dmx import SLOTS
 from heliograph.core.playback import PlaybackState
-from heliograph.engine.compiled import CompiledShow
 from heliograph.ipc.frames import SentFrame
 from heliograph.preview.pictures import Moment
+from heliograph.render.compiled import CompiledShow
 
 BYTES_MAX = 128 * 1024**2
 """Packed frames kept: more than ten minutes of the demo's 11 universes (2.5 KB a frame, measured), some three of 512

@@ -5,87 +5,51 @@ Each step works with the same functions as the engine, on one cell; a step's `nu
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
-from typing import Any
+from collections.abc import Iterator, Mapping, Sequence
 
 import numpy as np
 import numpy.typing as npt
 
 from heliograph.core.attributes import word_of
-from heliograph.core.by_hand import with_parked
 from heliograph.core.colour import Floats
 from heliograph.core.dimming import dimmer_values
-from heliograph.core.dmx import SLOTS, address_at
+from heliograph.core.dmx import SLOTS
 from heliograph.core.extraction import EMITTER_ATTRIBUTES, HUE, SATURATION, extract
-from heliograph.core.guarding import without_shared
 from heliograph.core.indexes import as_array
-from heliograph.core.patch import channel_positions
 from heliograph.core.playback import PlaybackState
 from heliograph.core.response import respond
-from heliograph.core.walk import Walk
-from heliograph.core.walk_values import walk_values
-from heliograph.engine.compiled import CompiledLine, CompiledShow
-from heliograph.engine.emission import GroupPlan, fixture_levels
-from heliograph.engine.painting import Painter, averaged, painted_points
+from heliograph.power import Chain, Stage, Step
+from heliograph.render.compiled import CompiledLine, CompiledShow
+from heliograph.render.emission import GroupPlan
+from heliograph.render.painting import Painter, averaged, painted_points
 
 Ints = npt.NDArray[np.int64]
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
-    """One link of the chain: what it is, a sentence, its numbers. Colours are [r, g, b], 0..1."""
-
-    kind: str
-    says: str
-    numbers: Mapping[str, Any] = field(default_factory=dict)
-
-
-@dataclass(slots=True)
-class Why:
-    """`value`: what the steps come to. `steps` in the order in which they act."""
-
-    value: int
-    steps: list[Step]
-
-
-def why(show: CompiledShow, state: PlaybackState, show_ns: int, position: int, names: Mapping[str, str]) -> Why:
-    """The chain of the channel at `position` (absolute, from 0). `names`: of looks and groups by their ids."""
+def why(
+    show: CompiledShow,
+    stages: Sequence[Stage],
+    state: PlaybackState,
+    show_ns: int,
+    position: int,
+    names: Mapping[str, str],
+) -> Chain:
+    """The chain of the channel at `position` (absolute, from 0). `stages`: the show's; `names`: of looks and groups."""
     emission = show.emission
     universe = position // SLOTS + 1
     row = int(np.searchsorted(emission.universes, universe))
     if row >= emission.universes.size or emission.universes[row] != universe:
-        return Why(0, [Step("nothing", f"U{universe} carries no fixture and no output sends it.")])
+        return Chain(0, [Step("nothing", f"U{universe} carries no fixture and no output sends it.")])
     at = row * SLOTS + position % SLOTS
-    chain = Why(0, [])
+    chain = Chain(0, [])
     _made(chain, show, state, show_ns, int(emission.source[at]), names)
-    if emission.muted[row]:
-        chain.value = int(emission.dark[row, position % SLOTS])
-        said = f"Every output that sends it is muted: it carries its dark, {chain.value}."
-        chain.steps.append(Step("muted", said, {"value": chain.value}))
-        _guarded(chain, show, state, at)
-        return chain
-    for where, least in zip(emission.floor_at.tolist(), emission.floor_value.tolist(), strict=True):
-        if where == at and chain.value < least:
-            chain.value = least
-            chain.steps.append(Step("least", f"The lamp reads 0 otherwise: {least} is its dark.", {"value": least}))
-    if at in emission.inverted:
-        chain.value = 255 - chain.value
-        chain.steps.append(Step("inverted", f"Inverted on the wire: {chain.value}.", {"value": chain.value}))
-    walk = state.walk
-    if not (walk and walk.alone):
-        _held(chain, show, state, position)
-    elif position in show.parked.steady:
-        chain.value = show.parked.steady[position]
-        chain.steps.append(Step("parked", f"Parked at {chain.value}.", {"value": chain.value}))
-    if walk:
-        _walked(chain, show, walk, state.blackout, position)
-    _guarded(chain, show, state, at)
+    for stage in stages:
+        stage.explain(chain, state, at)
     return chain
 
 
 def _made(
-    chain: Why, show: CompiledShow, state: PlaybackState, show_ns: int, source: int, names: Mapping[str, str]
+    chain: Chain, show: CompiledShow, state: PlaybackState, show_ns: int, source: int, names: Mapping[str, str]
 ) -> None:
     """What looks, masters and rest values make of the channel."""
     emission, cells = show.emission, show.rig.cell_count
@@ -112,7 +76,7 @@ def _made(
 
 
 def _emitter(
-    chain: Why,
+    chain: Chain,
     show: CompiledShow,
     state: PlaybackState,
     show_ns: int,
@@ -155,7 +119,7 @@ def _emitter(
     chain.steps.append(Step("byte", f"{said}.", {"level": value, "part": part, "value": chain.value}))
 
 
-def _of_group(chain: Why, group: GroupPlan, scaled: Floats, plane: int) -> tuple[float, bool]:
+def _of_group(chain: Chain, group: GroupPlan, scaled: Floats, plane: int) -> tuple[float, bool]:
     recipe, response = group.colour.recipe, group.colour.response
     rest, extras = extract(recipe, scaled)
     found = {n: float(rest[n, 0]) for n in range(3)}
@@ -237,15 +201,15 @@ def _nth(colour: Floats, cover: Floats, n: int) -> tuple[Floats, float]:
     return colour[:, n : n + 1], float(cover[n])
 
 
-def _dimmer(chain: Why, show: CompiledShow, state: PlaybackState, index: int, names: Mapping[str, str]) -> None:
+def _dimmer(chain: Chain, show: CompiledShow, state: PlaybackState, index: int, names: Mapping[str, str]) -> None:
     dimmers = show.rig.dimmers
     low, index = index >= dimmers.count, index % dimmers.count
     drive = next(drive for drive, which in dimmers.drives if index in which)
     factors = _factors(show, state, int(dimmers.fixture[index]), True, names)
     inner = bool(dimmers.inner[index])
     if inner:  # it dims below another one, which takes the masters: this one stays open
-        factors = [("blackout", 0.0)] if state.blackout else []
-    if state.walk and state.walk.alone and not state.blackout:
+        factors = []
+    if state.walk and state.walk.alone:
         factors = [("test walk", 0.0)]
     level = np.float32(1.0)
     for _, factor in factors:
@@ -260,9 +224,7 @@ def _dimmer(chain: Why, show: CompiledShow, state: PlaybackState, index: int, na
 def _factors(
     show: CompiledShow, state: PlaybackState, fixture: int, dims: bool, names: Mapping[str, str]
 ) -> list[tuple[str, float]]:
-    """Masters above a fixture, one by one; where a real dimmer takes them only the blackout touches the colour."""
-    if state.blackout:
-        return [("blackout", 0.0)]
+    """Masters above a fixture, one by one; none where a real dimmer takes them."""
     if not dims:
         return []
     factors = [("grand master", state.master)]
@@ -270,71 +232,6 @@ def _factors(
         if group in show.groups and fixture in show.groups[group]:
             factors.append((names.get(group, "a group"), level))
     return factors
-
-
-def _held(chain: Why, show: CompiledShow, state: PlaybackState, position: int) -> None:
-    parked = show.parked
-    if not (state.manual or state.raw or state.highlight or parked.values):
-        return
-    levels = fixture_levels(show.rig, show.groups, state)
-    held = with_parked(show.rig, state, levels, parked.manual, parked.raw)
-    there = np.flatnonzero(held.positions == position)
-    if not there.size:
-        return
-    chain.value = int(held.values[there[-1]])
-    address = address_at(position)
-    raw = {key.removeprefix("U") for key in state.raw}
-    if position in parked.values:
-        kind, said = "parked", f"Parked at {parked.values[position]}"
-    elif f"{address.universe}.{address.channel}" in raw:
-        kind, said = "raw", "Held by its raw fader"
-    elif any(_holds(show, key, position) for key in state.manual):
-        kind, said = "manual", "Held by hand"
-    else:
-        kind, said = "highlight", "Highlighted"
-    chain.steps.append(Step(kind, f"{said}: {chain.value}.", {"value": chain.value}))
-
-
-def _walked(chain: Why, show: CompiledShow, walk: Walk, blackout: bool, position: int) -> None:
-    held = walk_values(show.rig, walk, blackout)
-    there = np.flatnonzero(held.positions == position)
-    if there.size:
-        chain.value = int(held.values[there[-1]])
-        chain.steps.append(Step("walk", f"Lit by the test walk: {chain.value}.", {"value": chain.value}))
-
-
-def _holds(show: CompiledShow, key: str, position: int) -> bool:
-    name, _, channel = key.partition("/")
-    fixture = show.rig.fixtures.get(name)
-    if fixture is None or not fixture.placed:
-        return False
-    positions = channel_positions(fixture.placed)
-    number = int(channel) - 1
-    return number < positions.size and int(positions[number]) == position
-
-
-def _guarded(chain: Why, show: CompiledShow, state: PlaybackState, at: int) -> None:
-    emission = show.emission
-    position = (int(emission.universes[at // SLOTS]) - 1) * SLOTS + at % SLOTS
-    for one in state.left:
-        safe = dict(one.values).get(position)
-        if safe is not None:
-            chain.value = safe
-            said = f"Laser {one.number} {one.name} lay here: the address stays at its safe value {safe}."
-            chain.steps.append(Step("left", said, {"value": safe}))
-    emitting = frozenset() if state.blackout else without_shared(state.armed, emission.guard_shared)
-    for fixture, span in emission.guard_spans.items():
-        there = np.flatnonzero(emission.guard_at[span] == at)
-        if not there.size or fixture in emitting:
-            continue
-        chain.value = int(emission.guard_value[span][there[-1]])
-        if fixture not in state.armed:
-            kind, said = "guard", "A laser that is not armed"
-        elif state.blackout:
-            kind, said = "blackout", "Blackout makes a laser safe"
-        else:
-            kind, said = "guard", "It shares channels with a laser that is not armed"
-        chain.steps.append(Step(kind, f"{said}: its safe value is {chain.value}.", {"value": chain.value}))
 
 
 def _rgb(pixel: Floats) -> list[float]:

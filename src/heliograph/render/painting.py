@@ -12,7 +12,7 @@ from heliograph.core.indexes import Index
 from heliograph.core.line import Blend
 from heliograph.core.playback import RunningLook
 from heliograph.core.tempo import NS_PER_S
-from heliograph.engine.compiled import BLOCK, CompiledLine
+from heliograph.render.compiled import BLOCK, CompiledLine
 
 Indexes = npt.NDArray[np.intp]
 

@@ -23,9 +23,9 @@ from heliograph.core.parking import NOTHING_PARKED, Parked, plan_parked
 from heliograph.core.rig import Rig, build_rig, placed_cells
 from heliograph.effects import Canvas, Effect, complete_params, effect_named
 from heliograph.effects.orders import canvas_for
-from heliograph.engine.clips import ClipFrames, frames_path
-from heliograph.engine.emission import Emission, plan_emission
-from heliograph.engine.sections import Section, content_hash
+from heliograph.ipc.sections import Section, content_hash
+from heliograph.render.clips import ClipFrames, frames_path
+from heliograph.render.emission import Emission, plan_emission
 
 Ints = npt.NDArray[np.int64]
 
@@ -133,11 +133,7 @@ def compile_show(
         if last and same("rig", "groups")
         else _groups(rig, sections.get("groups", {"groups": []})["groups"])
     )
-    parked = (
-        last.parked
-        if last and same("rig", "parked")
-        else plan_parked(rig, sections.get("parked", {"parked": []})["parked"])
-    )
+    parked = last.parked if last and same("parked") else plan_parked(sections.get("parked", {"parked": []})["parked"])
     show = CompiledShow(rig, emission, matrices, {}, {}, outputs, groups, hashes, tag, parked)
     looks = {}
     for key, section in sections.items():

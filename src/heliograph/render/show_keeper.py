@@ -14,11 +14,11 @@ import structlog
 
 from heliograph.core.errors import HeliographError, InputError, InternalError
 from heliograph.core.playback import PlaybackState, advance
-from heliograph.engine.clips import ClipFrames
-from heliograph.engine.compiled import CompiledShow, compile_show, empty_show
-from heliograph.engine.render import Renderer
-from heliograph.engine.sections import Section, SectionStore
 from heliograph.ipc.control import Message
+from heliograph.ipc.sections import Section, SectionStore
+from heliograph.render.clips import ClipFrames
+from heliograph.render.compiled import CompiledShow, compile_show, empty_show
+from heliograph.render.renderer import Renderer
 
 GESTURE_FIELDS = ("ramp", "speed", "opacity", "params", "blend", "mute", "solo")
 """Fields of a line that a gesture may move before it is stored."""

@@ -11,9 +11,10 @@ import numpy.typing as npt
 
 from heliograph.core.colour import Floats
 from heliograph.core.playback import PlaybackState
-from heliograph.engine.compiled import CompiledShow
-from heliograph.engine.emission import Emitter
-from heliograph.engine.painting import Painter
+from heliograph.power.stage import Stage
+from heliograph.render.compiled import CompiledShow
+from heliograph.render.emitter import Emitter
+from heliograph.render.painting import Painter
 
 Bytes = npt.NDArray[np.uint8]
 
@@ -27,13 +28,18 @@ class Renderer:
         self._emitter: Emitter | None = None
         self._painted = False
 
-    def render(self, show: CompiledShow, state: PlaybackState, time_ns: int) -> Bytes:
-        """(U, 512) uint8 for the show's universes at `time_ns`. Frozen: the last painted pixels again."""
+    def render(self, show: CompiledShow, state: PlaybackState, time_ns: int, before: str = "") -> Bytes:
+        """(U, 512) uint8 for the show's universes at `time_ns`. Frozen: the last painted pixels again. `before`: a
+        stage of power; what it and those above it do is left out."""
         emitter = self._fit(show)
         if not (state.freeze and self._painted):
             self.paint(show, state, time_ns)
             self._painted = True
-        return emitter.emit(self._painter.pixels, state)
+        return emitter.emit(self._painter.pixels, state, before)
+
+    def stages(self, show: CompiledShow) -> tuple[Stage, ...]:
+        """The order of power for the show, to be asked what each does to one channel."""
+        return self._fit(show).stages
 
     def guard(self, universes: Bytes, show: CompiledShow, state: PlaybackState) -> None:
         """Makes guarded fixtures safe in universes (U, 512) that were rendered before, for example a frame that is sent

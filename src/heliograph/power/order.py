@@ -1,0 +1,29 @@
+"""The stages in their order: `docs/architecture.md` says why it is this one."""
+
+from __future__ import annotations
+
+from heliograph.power.blackout import Blackout
+from heliograph.power.guard import Guard
+from heliograph.power.hand import Hand
+from heliograph.power.lamps import Inverted, Least
+from heliograph.power.mute import Mute
+from heliograph.power.parked import ParkedValues
+from heliograph.power.stage import Grounds, Stage
+from heliograph.power.walk import TestWalk
+
+HAND = Hand.name
+"""What looks and masters make is what stands before it."""
+
+
+def stages_of(grounds: Grounds) -> tuple[Stage, ...]:
+    """Weakest first: each acts on what those before it made. The guard is the last, above everything."""
+    return (
+        Least(grounds),
+        Inverted(grounds),
+        Hand(grounds),
+        TestWalk(grounds),
+        Blackout(grounds),
+        ParkedValues(grounds),
+        Mute(grounds),
+        Guard(grounds),
+    )

@@ -1,0 +1,184 @@
+"""Where each channel's value comes from: laid out off the frame path, once for a rig and its outputs."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from heliograph.core.cells import ColourGroup
+from heliograph.core.dmx import SLOTS
+from heliograph.core.guarding import sharing
+from heliograph.core.indexes import Index, as_slice
+from heliograph.core.profile import Block
+from heliograph.core.rig import Rig
+
+Ints = npt.NDArray[np.int64]
+Bytes = npt.NDArray[np.uint8]
+
+
+@dataclass(frozen=True, slots=True)
+class GroupPlan:
+    """A group whose colour is not simply sent: its cells, where the values of its extra emitters go, and where the
+    low bytes of the planes that have fine channels."""
+
+    colour: ColourGroup
+    cells: Index
+    extras: tuple[slice, ...]
+    fines: Mapping[int, slice]
+
+
+@dataclass(frozen=True, slots=True)
+class Emission:
+    """`source` (U*512,) says for each channel which of `size` values it takes: index 0 is zero, then all reds,
+    all greens, all blues, extra emitters, dimmers (coarse, then fine), and from `constants_at` on 0..255.
+
+    `virtual` (N,): cells without a real dimmer. `floor_*`: channels for which 0 would mean something else than
+    dark, and their least value. `inverted`: channels that carry 255 less the value. `guard_*`: what the guard
+    forces, spans by fixture; `guard_shared`: guarded fixtures on one another's channels. `muted` (U,): universes whose
+    outputs are all muted. `dark` (U, 512): nothing lit, homes kept, guarded fixtures safe.
+    """
+
+    universes: Ints
+    source: Ints
+    size: int
+    groups: tuple[GroupPlan, ...]
+    dimmers_at: int
+    constants_at: int
+    virtual: npt.NDArray[np.bool_]
+    floor_at: Ints
+    floor_value: Bytes
+    inverted: Ints
+    guard_at: Ints
+    guard_value: Bytes
+    guard_spans: Mapping[str, slice]
+    guard_shared: Mapping[str, frozenset[str]]
+    muted: npt.NDArray[np.bool_]
+    dark: Bytes
+
+
+def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
+    covered = [np.arange(o["first_universe"], o["first_universe"] + o["count"], dtype=np.int64) for o in outputs]
+    universes = np.unique(np.concatenate([rig.universes, *covered]))
+    dimmers = rig.dimmers
+    groups: list[GroupPlan] = []
+    at = 1 + rig.cell_count * 3
+    for colour in rig.colours:
+        if colour.is_identity:
+            continue
+        spans: list[slice] = []
+        for _ in (*colour.recipe.extras, *colour.fine):
+            spans.append(slice(at, at + colour.cells.size))
+            at += colour.cells.size
+        extra = len(colour.recipe.extras)
+        fines = dict(zip(colour.fine, spans[extra:], strict=True))
+        groups.append(GroupPlan(colour, as_slice(colour.cells), tuple(spans[:extra]), fines))
+    dimmers_at, constants_at = at, at + 2 * dimmers.count
+    source = np.zeros(universes.size * SLOTS, dtype=np.int64)
+    floors: dict[int, int] = {}
+    guard = _homes_and_guard(rig, universes, source, constants_at, floors)
+    flat = rig.rgb.T.reshape(-1)
+    has = flat >= 0
+    source[local(universes, flat[has])] = 1 + np.flatnonzero(has)
+    for group in groups:
+        cells = group.colour.cells
+        for emitter, span in zip(group.colour.recipe.extras, group.extras, strict=True):
+            _point(source, universes, rig.emitters[cells, emitter], span.start)
+        for emitter, span in group.fines.items():
+            _point(source, universes, rig.fines[cells, emitter], span.start)
+    source[local(universes, dimmers.coarse)] = dimmers_at + np.arange(dimmers.count)
+    fine = dimmers.fine >= 0
+    source[local(universes, dimmers.fine[fine])] = dimmers_at + dimmers.count + np.flatnonzero(fine)
+    virtual = np.asarray((dimmers.of_cell < 0).all(axis=1), dtype=bool)
+    floor_at, floor_value = np.array(list(floors), dtype=np.int64), np.array(list(floors.values()), dtype=np.uint8)
+    inverted = local(universes, rig.inverted)
+    dark = np.maximum(source - constants_at, 0).astype(np.uint8)
+    dark[floor_at] = np.maximum(dark[floor_at], floor_value)
+    dark[inverted] ^= 255
+    dark[guard[0]] = guard[1]
+    return Emission(
+        universes,
+        source,
+        constants_at + 256,
+        tuple(groups),
+        dimmers_at,
+        constants_at,
+        virtual,
+        floor_at,
+        floor_value,
+        inverted,
+        *guard,
+        sharing(rig),
+        _muted(universes, outputs),
+        dark.reshape(universes.size, SLOTS),
+    )
+
+
+def _muted(universes: Ints, outputs: Sequence[Mapping[str, Any]]) -> npt.NDArray[np.bool_]:
+    """(U,): sent by muted outputs only."""
+    by_mute = {True: np.zeros(universes.size, dtype=np.bool_), False: np.zeros(universes.size, dtype=np.bool_)}
+    for output in outputs:
+        if output["on"]:
+            first = int(output["first_universe"])
+            low, high = np.searchsorted(universes, [first, first + int(output["count"])])
+            by_mute[bool(output.get("mute"))][low:high] = True
+    return by_mute[True] & ~by_mute[False]
+
+
+def _point(source: Ints, universes: Ints, positions: Ints, begin: int) -> None:
+    """Lets the channels at `positions` (-1: nowhere) take the values from `begin` on."""
+    there = positions >= 0
+    source[local(universes, positions[there])] = begin + np.flatnonzero(there)
+
+
+def _homes_and_guard(
+    rig: Rig, universes: Ints, source: Ints, constants_at: int, floors: dict[int, int]
+) -> tuple[Ints, Bytes, dict[str, slice]]:
+    guard_at: list[Ints] = []
+    guard_value: list[Bytes] = []
+    spans: dict[str, slice] = {}
+    known: dict[int, _BlockValues] = {}
+    guarded = 0
+    for fixture in rig.fixtures.values():
+        before = guarded
+        for placed in fixture.placed:
+            if not placed.is_placed:
+                continue
+            values = known.get(id(placed.block)) or known.setdefault(id(placed.block), _block_values(placed.block))
+            at = local(universes, placed.positions)
+            source[at] = constants_at + values.homes
+            floors.update((int(at[n]), off) for n, off in values.floors)
+            if fixture.guarded:
+                guard_at.append(at)
+                guard_value.append(values.safe)
+                guarded += at.size
+        if guarded > before:
+            spans[fixture.id] = slice(before, guarded)
+    where = np.concatenate(guard_at) if guard_at else np.empty(0, dtype=np.int64)
+    return where, np.concatenate(guard_value) if guard_value else np.empty(0, dtype=np.uint8), spans
+
+
+@dataclass(frozen=True, slots=True)
+class _BlockValues:
+    """Of each channel of a block: its home and its safe value; `floors`: (channel from 0, least value)."""
+
+    homes: Ints
+    safe: Bytes
+    floors: tuple[tuple[int, int], ...]
+
+
+def _block_values(block: Block) -> _BlockValues:
+    channels = (*block.shared, *(block.cell_channels * block.cell_count))
+    return _BlockValues(
+        np.array([0 if channel.alone else channel.home for channel in channels], dtype=np.int64),
+        np.array([channel.safe or 0 for channel in channels], dtype=np.uint8),
+        tuple((n, c.off) for n, c in enumerate(channels) if c.off and c.is_emitter),
+    )
+
+
+def local(universes: Ints, positions: Ints) -> Ints:
+    """Absolute positions -> places in the rendered universes in a row (all of which must be among them)."""
+    return np.searchsorted(universes, positions // SLOTS + 1) * SLOTS + positions % SLOTS
