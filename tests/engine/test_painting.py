@@ -27,9 +27,9 @@ BY_HAND = {
 }
 
 
-def painted(show: CompiledShow, level: float = 1.0) -> np.ndarray[Any, Any]:
+def painted(show: CompiledShow) -> np.ndarray[Any, Any]:
     pixels = np.zeros((3, show.rig.cell_count), dtype=np.float32)
-    state = advance(PlaybackState(running={"L": RunningLook(0, level)}), show.lines, 0)
+    state = advance(PlaybackState(running={"L": RunningLook(0)}), show.lines, 0)
     Painter(pixels).look(show.looks["L"], state.running["L"], 0, 0.0)
     return pixels
 
@@ -43,12 +43,6 @@ def test_blends(blend: str) -> None:
     assert set(BY_HAND) == set(BLENDS)
     show = compiled(lamps(2), grid(2, 1), look(flat("a", UNDER), flat("b", TOP, blend=blend, opacity=0.5)))
     assert painted(show)[:, 0] == pytest.approx(BY_HAND[blend], abs=2e-3)
-
-
-def test_a_looks_level_scales_every_lines_cover() -> None:
-    show = compiled(lamps(1), grid(1, 1), look(flat("a", UNDER)))
-    assert painted(show, 0.25)[:, 0] == pytest.approx([0.2, 0.1, 0.05], abs=2e-3)
-    assert not painted(show, 0.0).any()
 
 
 @pytest.mark.parametrize(

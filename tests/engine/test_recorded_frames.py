@@ -27,7 +27,7 @@ def frames_of(seed: int) -> np.ndarray[Any, Any]:
     """(3, U, 512): the universes of one random show at each moment."""
     show, state, show_ns = random_show(random.Random(seed))
     show = replace(show, parked=NOTHING_PARKED)
-    running = dict(list(state.running.items())[:1])
+    running = {key: replace(run, level=1.0) for key, run in list(state.running.items())[:1]}
     armed = frozenset() if show.emission.muted.any() else state.armed
     state = replace(state, running=running, blackout=False, armed=armed)
     renderer = Renderer()

@@ -119,6 +119,9 @@ def random_show(dice: random.Random) -> tuple[CompiledShow, PlaybackState, int]:
     for look in ("L1", "L2"):
         if dice.random() < 0.8:
             state = state.started(look, 0)
+    of_levels = random.Random(len(keys))  # a dice of its own: recorded shows stay what they were
+    levels = {look: of_levels.choice([1.0, 1.0, 0.5, 0.0]) for look in ("L1", "L2")}
+    state = replace(state, running={key: replace(run, level=levels[key]) for key, run in state.running.items()})
     held = {f"f{dice.randrange(24)}/1": dice.randrange(256) for _ in range(dice.randint(0, 4))}
     raw = {f"1.{dice.randint(1, 512)}": dice.randrange(256) for _ in range(dice.randint(0, 3))}
     lit = frozenset({f"f{dice.randrange(24)}"} if dice.random() < 0.3 else ())
@@ -160,14 +163,30 @@ def blended(blend: str, under: float, colour: float, cover: float) -> float:
 def folded(steps: list[Step]) -> int:
     """Does every step again from its numbers; each must follow from the one before."""
     colour, level, value = [0.0, 0.0, 0.0], 0.0, 0
+    under, cover, look = [0.0, 0.0, 0.0], 0.0, ""
     named: dict[str, float] = {}
     for step in steps:
         numbers: Any = step.numbers
         match step.kind:
             case "line":
+                if numbers["look"] != look:  # a picture of its own, over nothing
+                    under, colour, cover, look = colour, [0.0, 0.0, 0.0], 0.0, numbers["look"]
+                if numbers["blend"] in ("over", "add", "lighten"):
+                    cover += (1 - cover) * numbers["cover"]
                 assert numbers["before"] == pytest.approx(colour, abs=1e-5)
                 made = zip(colour, numbers["colour"], strict=True)
                 colour = [blended(numbers["blend"], under, own, numbers["cover"]) for under, own in made]
+                assert numbers["after"] == pytest.approx(colour, abs=1e-5)
+                colour = numbers["after"]
+            case "look":
+                if numbers["look"] != look:  # none of its lines reaches the cell
+                    under, colour, cover, look = colour, [0.0, 0.0, 0.0], 0.0, numbers["look"]
+                assert numbers["cover"] == pytest.approx(cover, abs=1e-5)
+                assert numbers["picture"] == pytest.approx(colour, abs=1e-5)
+                assert numbers["before"] == pytest.approx(under, abs=1e-5)
+                share = numbers["level"]
+                laid = zip(under, colour, strict=True)
+                colour = [below * (1 - cover * share) + own * share for below, own in laid]
                 assert numbers["after"] == pytest.approx(colour, abs=1e-5)
                 colour = numbers["after"]
             case "level":

@@ -23,6 +23,7 @@ from heliograph.ipc.frames import SentFrame
 from heliograph.power.levels import fixture_levels
 from heliograph.preview.squares import on_squares, squares_of
 from heliograph.render.compiled import CompiledLine, CompiledMatrix, CompiledShow
+from heliograph.render.mixing import Mixer
 from heliograph.render.painting import Painter
 from heliograph.render.renderer import Renderer
 
@@ -103,12 +104,11 @@ class Preview:
             self._difference(show, asked, moment) if on and moment.exact and not (state.freeze or state.walk) else None
         )
         for matrix in {id(one.matrix): one.matrix for one in lines}.values():
-            pixels = np.zeros((3, matrix.width * matrix.height), dtype=np.float32)
-            painter = Painter(pixels)
-            for other, other_run in state.running.items():
-                here = [one for one in show.looks.get(other, ()) if one.matrix is matrix]
-                if here:
-                    painter.look([on_squares(one, self._of(matrix)) for one in here], other_run, time_ns, beat)
+            here = [
+                ([on_squares(one, self._of(matrix)) for one in show.looks.get(key, ()) if one.matrix is matrix], each)
+                for key, each in state.running.items()
+            ]
+            pixels = Mixer(np.zeros((3, matrix.width * matrix.height), dtype=np.float32)).mix(here, time_ns, beat)
             mark = SENT_TOO if on else ONLY_HERE
             yield _packed(matrix.id, matrix, pixels, PAINTED, mark, PICTURE_PIXELS)
             cells = matrix.cell

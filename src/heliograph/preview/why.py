@@ -16,11 +16,12 @@ from heliograph.core.dimming import dimmer_values
 from heliograph.core.dmx import SLOTS
 from heliograph.core.extraction import EMITTER_ATTRIBUTES, HUE, SATURATION, extract
 from heliograph.core.indexes import as_array
-from heliograph.core.playback import PlaybackState
+from heliograph.core.playback import PlaybackState, RunningLook
 from heliograph.core.response import respond
 from heliograph.power import Chain, Stage, Step
 from heliograph.render.compiled import CompiledLine, CompiledShow
 from heliograph.render.emission import GroupPlan
+from heliograph.render.mixing import laid
 from heliograph.render.painting import Painter, averaged, painted_points
 
 Ints = npt.NDArray[np.int64]
@@ -143,43 +144,66 @@ def _of_group(chain: Chain, group: GroupPlan, scaled: Floats, plane: int) -> tup
 def paint_steps(
     show: CompiledShow, state: PlaybackState, show_ns: int, cell: int, pixel: Floats, names: Mapping[str, str]
 ) -> Iterator[Step]:
-    """What each line of each running look paints on the cell; `pixel` (3, 1) is left as painted."""
+    """What each line of each running look paints on the cell, and how looks are laid on one another; `pixel` (3, 1) is
+    left as they make it."""
     beat = state.tempo.beat_at(show_ns)
+    first = True
     for look, run in state.running.items():
         lines = show.looks.get(look, ())
-        solo = any(one.line.solo and not one.line.mute for one in lines)
-        for place, one in enumerate(lines, start=1):
-            anchor = run.phases.get(one.line.id)
-            opacity = one.line.opacity * run.level
-            named = f"{names.get(look, 'a look')}, line {place}"
-            if anchor is None or opacity <= 0.0 or one.line.mute or (solo and not one.line.solo):
-                silent = "muted" if one.line.mute else "not solo" if solo else "at 0 %"
-                yield Step("silent", f"{named} is {silent}.", {"look": look, "line": one.line.id})
-                continue
-            found = _on_cell(one, anchor.phase_at(show_ns, beat), opacity, cell)
-            if found is None:
-                continue
-            colour, cover = found
-            before = _rgb(pixel)
-            under = np.zeros((3, cell + 1), dtype=np.float32)
-            under[:, cell] = pixel[:, 0]
-            Painter(under).blend(one.line.blend, np.array([cell]), colour, np.array([cover], dtype=np.float32))
-            pixel[:, 0] = under[:, cell]
-            said = f"{named} paints {_percent(_rgb(colour))}, covering {cover * 100:.0f} %, {one.line.blend}"
-            numbers = {
-                "look": look,
-                "line": one.line.id,
-                "blend": one.line.blend,
-                "colour": _rgb(colour),
-                "cover": cover,
-                "before": before,
-                "after": _rgb(pixel),
-            }
-            yield Step(
-                "line",
-                f"{said}: {_percent(_rgb(pixel))}.",
-                numbers,
-            )
+        if not lines:
+            continue
+        if run.level <= 0.0:
+            yield Step("silent", f"{names.get(look, 'a look')} is at 0 %.", {"look": look})
+            continue
+        picture, cover = np.zeros((3, 1), dtype=np.float32), np.zeros(1, dtype=np.float32)
+        painter = Painter(picture, cover)
+        yield from _look_steps(lines, look, run, painter, (show_ns, beat, cell), names)
+        if first and run.level >= 1.0:
+            pixel[:] = picture
+        else:
+            before, own, covered = _rgb(pixel), _rgb(picture), float(cover[0])
+            laid(pixel, picture, cover, run.level)
+            said = f"{names.get(look, 'a look')} at {run.level * 100:.0f} %, covering {covered * 100:.0f} % beneath it"
+            numbers = {"look": look, "level": run.level, "cover": covered, "picture": own, "before": before}
+            yield Step("look", f"{said}: {_percent(_rgb(pixel))}.", numbers | {"after": _rgb(pixel)})
+        first = False
+
+
+def _look_steps(
+    lines: Sequence[CompiledLine],
+    look: str,
+    run: RunningLook,
+    painter: Painter,
+    at: tuple[int, float, int],
+    names: Mapping[str, str],
+) -> Iterator[Step]:
+    """What each line of one look paints on the one cell of a `painter`. `at`: show time ns, beat, cell."""
+    show_ns, beat, cell = at
+    solo = any(one.line.solo and not one.line.mute for one in lines)
+    for place, one in enumerate(lines, start=1):
+        anchor = run.phases.get(one.line.id)
+        named = f"{names.get(look, 'a look')}, line {place}"
+        if anchor is None or one.line.opacity <= 0.0 or one.line.mute or (solo and not one.line.solo):
+            silent = "muted" if one.line.mute else "not solo" if solo else "at 0 %"
+            yield Step("silent", f"{named} is {silent}.", {"look": look, "line": one.line.id})
+            continue
+        found = _on_cell(one, anchor.phase_at(show_ns, beat), one.line.opacity, cell)
+        if found is None:
+            continue
+        colour, cover = found
+        before = _rgb(painter.pixels)
+        painter.blend(one.line.blend, np.array([0]), colour, np.array([cover], dtype=np.float32))
+        said = f"{named} paints {_percent(_rgb(colour))}, covering {cover * 100:.0f} %, {one.line.blend}"
+        numbers = {
+            "look": look,
+            "line": one.line.id,
+            "blend": one.line.blend,
+            "colour": _rgb(colour),
+            "cover": cover,
+            "before": before,
+            "after": _rgb(painter.pixels),
+        }
+        yield Step("line", f"{said}: {_percent(_rgb(painter.pixels))}.", numbers)
 
 
 def _on_cell(one: CompiledLine, phase: float, opacity: float, cell: int) -> tuple[Floats, float] | None:

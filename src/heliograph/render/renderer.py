@@ -14,7 +14,7 @@ from heliograph.core.playback import PlaybackState
 from heliograph.power.stage import Stage
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.emitter import Emitter
-from heliograph.render.painting import Painter
+from heliograph.render.mixing import Mixer
 
 Bytes = npt.NDArray[np.uint8]
 
@@ -24,7 +24,7 @@ class Renderer:
 
     def __init__(self) -> None:
         self._show: CompiledShow | None = None
-        self._painter = Painter(np.zeros((3, 0), dtype=np.float32))
+        self._mixer = Mixer(np.zeros((3, 0), dtype=np.float32))
         self._emitter: Emitter | None = None
         self._painted = False
 
@@ -35,7 +35,7 @@ class Renderer:
         if not (state.freeze and self._painted):
             self.paint(show, state, time_ns)
             self._painted = True
-        return emitter.emit(self._painter.pixels, state, before)
+        return emitter.emit(self._mixer.pixels, state, before)
 
     def stages(self, show: CompiledShow) -> tuple[Stage, ...]:
         """The order of power for the show, to be asked what each does to one channel."""
@@ -49,19 +49,16 @@ class Renderer:
     def paint(self, show: CompiledShow, state: PlaybackState, time_ns: int) -> Floats:
         """(3, N) float32 planes: what the running looks paint on the cells, before masters."""
         self._fit(show)
-        self._painter.pixels.fill(0.0)
-        beat = state.tempo.beat_at(time_ns)
-        for look, run in state.running.items():
-            self._painter.look(show.looks.get(look, ()), run, time_ns, beat)
-        return self._painter.pixels
+        running = ((show.looks.get(look, ()), run) for look, run in state.running.items())
+        return self._mixer.mix(running, time_ns, state.tempo.beat_at(time_ns))
 
     def _fit(self, show: CompiledShow) -> Emitter:
         old = self._show
         if old is None or show.rig is not old.rig:
-            kept = self._painter.pixels
-            self._painter.pixels = np.zeros((3, show.rig.cell_count), dtype=np.float32)
+            kept = self._mixer.pixels
+            self._mixer = Mixer(np.zeros((3, show.rig.cell_count), dtype=np.float32))
             if old is not None:
-                _carry_over(old, kept, show, self._painter.pixels)
+                _carry_over(old, kept, show, self._mixer.pixels)
         if (
             self._emitter is None
             or old is None
