@@ -9,7 +9,10 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
+from heliograph.core.by_hand import INTENSITIES
 from heliograph.core.cells import ColourGroup
+from heliograph.core.channel import Channel, fine_pairs
+from heliograph.core.dimming import DimmerDrive, dimmer_values
 from heliograph.core.dmx import SLOTS
 from heliograph.core.guarding import sharing
 from heliograph.core.indexes import Index, as_slice
@@ -39,7 +42,8 @@ class Emission:
     `virtual` (N,): cells without a real dimmer. `floor_*`: channels for which 0 would mean something else than
     dark, and their least value. `inverted`: channels that carry 255 less the value. `guard_*`: what the guard
     forces, spans by fixture; `guard_shared`: guarded fixtures on one another's channels. `muted` (U,): universes whose
-    outputs are all muted. `dark` (U, 512): nothing lit, homes kept, guarded fixtures safe.
+    outputs are all muted. `dark` (U, 512): nothing lit, homes kept, guarded fixtures safe. `black_*`: every channel
+    that makes light, or is nobody's, and what it carries when it makes none.
     """
 
     universes: Ints
@@ -58,6 +62,8 @@ class Emission:
     guard_shared: Mapping[str, frozenset[str]]
     muted: npt.NDArray[np.bool_]
     dark: Bytes
+    black_at: Ints
+    black_value: Bytes
 
 
 def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
@@ -79,7 +85,10 @@ def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
     dimmers_at, constants_at = at, at + 2 * dimmers.count
     source = np.zeros(universes.size * SLOTS, dtype=np.int64)
     floors: dict[int, int] = {}
-    guard = _homes_and_guard(rig, universes, source, constants_at, floors)
+    lights, others = np.zeros(source.size, dtype=bool), np.zeros(source.size, dtype=bool)
+    unlit = np.zeros(source.size, dtype=np.uint8)
+    guard = _homes_and_guard(rig, universes, source, constants_at, floors, (lights, others, unlit))
+    black = lights | ~others
     flat = rig.rgb.T.reshape(-1)
     has = flat >= 0
     source[local(universes, flat[has])] = 1 + np.flatnonzero(has)
@@ -114,6 +123,8 @@ def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
         sharing(rig),
         _muted(universes, outputs),
         dark.reshape(universes.size, SLOTS),
+        np.flatnonzero(black),
+        unlit[black],
     )
 
 
@@ -135,7 +146,12 @@ def _point(source: Ints, universes: Ints, positions: Ints, begin: int) -> None:
 
 
 def _homes_and_guard(
-    rig: Rig, universes: Ints, source: Ints, constants_at: int, floors: dict[int, int]
+    rig: Rig,
+    universes: Ints,
+    source: Ints,
+    constants_at: int,
+    floors: dict[int, int],
+    black: tuple[npt.NDArray[np.bool_], npt.NDArray[np.bool_], Bytes],
 ) -> tuple[Ints, Bytes, dict[str, slice]]:
     guard_at: list[Ints] = []
     guard_value: list[Bytes] = []
@@ -150,6 +166,9 @@ def _homes_and_guard(
             values = known.get(id(placed.block)) or known.setdefault(id(placed.block), _block_values(placed.block))
             at = local(universes, placed.positions)
             source[at] = constants_at + values.homes
+            black[0][at] |= values.lights
+            black[1][at] |= ~values.lights
+            black[2][at] = np.maximum(black[2][at], values.unlit)
             floors.update((int(at[n]), off) for n, off in values.floors)
             if fixture.guarded:
                 guard_at.append(at)
@@ -163,20 +182,44 @@ def _homes_and_guard(
 
 @dataclass(frozen=True, slots=True)
 class _BlockValues:
-    """Of each channel of a block: its home and its safe value; `floors`: (channel from 0, least value)."""
+    """Of each channel of a block: its home, its safe value, whether it makes light and what it carries then for dark;
+    `floors`: (channel from 0, least value)."""
 
     homes: Ints
     safe: Bytes
+    lights: npt.NDArray[np.bool_]
+    unlit: Bytes
     floors: tuple[tuple[int, int], ...]
 
 
 def _block_values(block: Block) -> _BlockValues:
     channels = (*block.shared, *(block.cell_channels * block.cell_count))
+    unlit = [*unlit_values(block.shared), *(unlit_values(block.cell_channels) * block.cell_count)]
     return _BlockValues(
         np.array([0 if channel.alone else channel.home for channel in channels], dtype=np.int64),
         np.array([channel.safe or 0 for channel in channels], dtype=np.uint8),
+        np.array([value is not None for value in unlit], dtype=bool),
+        np.array([value or 0 for value in unlit], dtype=np.uint8),
         tuple((n, c.off) for n, c in enumerate(channels) if c.off and c.is_emitter),
     )
+
+
+def unlit_values(run: Sequence[Channel]) -> list[int | None]:
+    """What each channel of a run carries for dark; None for one that makes no light."""
+    pairs = fine_pairs(run)
+    coarse_of = {low: high for high, low in pairs.items()}
+    found: list[int | None] = []
+    for index, channel in enumerate(run):
+        value = None
+        if channel.attribute in INTENSITIES:
+            coarse = coarse_of.get(index, index)
+            drive = DimmerDrive(run[coarse].ranges, coarse in pairs)
+            both = int(dimmer_values(drive, np.zeros(1, dtype=np.float32))[0])
+            value = both & 255 if channel.fine else both >> 8
+        elif channel.is_emitter:
+            value = 0 if channel.fine or channel.alone else channel.off
+        found.append(255 - value if value is not None and channel.invert else value)
+    return found
 
 
 def local(universes: Ints, positions: Ints) -> Ints:
