@@ -25,6 +25,18 @@ def test_every_effect_is_documented() -> None:
             assert f"`{parameter.name}`" in text
 
 
+def test_every_fact_that_is_cited_has_its_section() -> None:
+    text = (ROOT / "docs" / "standards.md").read_text()
+    sections = set(re.findall(r"^(?:## |\*\*)(\d+(?:\.\d+)?)", text, re.MULTILINE))
+    cited: dict[str, str] = {}
+    for folder in ("src", "tests", "web/src", "bench"):
+        for path in (ROOT / folder).rglob("*"):
+            if path.suffix in (".py", ".ts", ".tsx"):
+                cited |= dict.fromkeys(re.findall(r"\bstandards (\d+(?:\.\d+)?)", path.read_text()), path.name)
+    assert len(cited) > 10
+    assert {number: name for number, name in cited.items() if number not in sections} == {}
+
+
 def test_links_of_the_readme_lead_somewhere() -> None:
     for link in re.findall(r"\]\(([^)#]+)\)", (ROOT / "README.md").read_text()):
         assert (ROOT / link).exists(), link

@@ -13,6 +13,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
+from heliograph.core.errors import HeliographError
 from tests.browser.conftest import Page
 from tests.conftest import Node, RunningApp, wait_for
 from tests.heads import add_head
@@ -297,3 +298,34 @@ def test_fixtures_are_placed_on_the_plan_by_dragging(app: RunningApp, bars: list
     wait_for(lambda: len(places()) == 7, 5, "a new fixture is not on the plan")
     new = next(place for key, place in places().items() if key not in bars)
     assert new[1] < min(y for key, (_, y) in places().items() if key in bars)  # below the others, so in view
+
+
+def test_a_dimmer_of_16_bit_keeps_out_of_its_strobe(app: RunningApp, node: Callable[..., Node], browse: Browse) -> None:
+    """Half is 71, 71 of a dimmer that dims from 8 to 134: (8 + 0.5 x 126) x 257 (arithmetic of the trade, no published
+    source). 128, as half of the whole channel would be, would flash."""
+    receiver = node("127.0.67.5", wall_hang())
+    light_wall(app, "127.0.67.5", [[0, 20, 30, 40]])
+    api, key, head = app.api(), str(uuid4()), str(uuid4())
+    ranges = [(0, 7, "closed"), (8, 134, "dim"), (135, 239, "strobe"), (240, 255, "open")]
+    dimmer = {"attribute": "Dimmer", "ranges": [{"first": a, "last": b, "kind": kind} for a, b, kind in ranges]}
+    block = {"name": "Head", "shared": [dimmer, {"attribute": "Dimmer", "fine": True}]}
+    body = {"id": key, "maker": "Own", "name": "Wide dimmer", "modes": [{"name": "2", "blocks": [block]}]}
+    api.call("POST", "/api/profiles", body)
+    api.call("POST", "/api/fixtures", {"text": "1 x Wide dimmer, from 101, at U1.101", "ids": [head]})
+
+    def sent() -> list[int]:
+        return list(api.call("GET", "/api/levels/1")["values"][100:102])
+
+    page = browse(app.address)
+    page.open("rig")
+    page.type_into('input[aria-label="Select by typing"]', "101")
+    for typed, wanted in (("50 %", [71, 71]), ("100 %", [255, 255]), ("0", [0, 0])):
+        page.type_into('input[aria-label="dimmer, typed"]', typed)
+        wait_for(lambda wanted=wanted: sent() == wanted, 5, f"{typed} sends {sent()}")  # type: ignore[misc]
+    api.call("POST", "/api/engine", {"do": "manual", "levels": {f"{head}/1": 0.5}})
+    wait_for(lambda: sent() == [71, 71], 5, f"{sent()}")
+    field = 'input[aria-label="dimmer, typed"]'
+    wait_for(lambda: page.find(field).get_attribute("value") == "128", 5, "the level that is sent is read otherwise")
+    with pytest.raises(HeliographError, match=r"150 % is outside"):
+        api.call("POST", "/api/engine", {"do": "manual", "levels": {f"{head}/1": 1.5}})
+    assert receiver.picture()[:3] == [20, 30, 40]

@@ -13,7 +13,7 @@ from heliograph.core.errors import InputError
 @pytest.mark.parametrize(
     ("attribute", "word"),
     [
-        ("ColorAdd_RY", "amber"),  # there is no ColorAdd_A (facts 5.1 [V])
+        ("ColorAdd_RY", "amber"),  # there is no ColorAdd_A (standards 5.1 [V])
         ("ColorAdd_GY", "lime"),
         ("Gobo1", "gobo"),
         ("Gobo2", "gobo 2"),
@@ -28,7 +28,7 @@ def test_attributes_have_words(attribute: str, word: str) -> None:
 
 
 def test_every_attribute_of_the_standards_groups_has_a_word() -> None:
-    """The names of facts 5.1 [S], present in the table of pygdtf 1.4.5 [V]."""
+    """The names of standards 5.1 [S], present in the table of pygdtf 1.4.5 [V]."""
     names = """Dimmer ColorAdd_R ColorAdd_G ColorAdd_B ColorAdd_C ColorAdd_M ColorAdd_Y ColorAdd_RY ColorAdd_GY
         ColorAdd_GC ColorAdd_BC ColorAdd_BM ColorAdd_RM ColorAdd_W ColorAdd_WW ColorAdd_CW ColorAdd_UV HSB_Hue
         HSB_Saturation HSB_Brightness CIE_X CIE_Y CTO CTC CTB Tint Color2 ColorMacro3 Pan Tilt PanRotate TiltRotate

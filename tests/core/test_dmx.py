@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from heliograph.core.dmx import Address, PortAddress, address_at, parse_address, sacn_group, spell_number
 from heliograph.core.errors import InputError
 
-# (universe, channel) -> absolute 1-based number: protocol facts 1.4, computed; the open formula of MVR.
+# (universe, channel) -> absolute 1-based number: standards 1.4, computed; the open formula of MVR.
 ABSOLUTE = [((1, 1), 1), ((1, 512), 512), ((2, 1), 513), ((3, 10), 1034), ((64, 512), 32768)]
 
 
@@ -50,7 +50,7 @@ def test_what_is_no_address_gets_a_sentence(text: str, says: str) -> None:
     assert told.value.where == "address"
 
 
-# Port-Address -> Net, Sub-Net, Universe: protocol facts 2.1, established with tshark 4.0.17.
+# Port-Address -> Net, Sub-Net, Universe: standards 2.1, established with tshark 4.0.17.
 PORTS = [(0, 0, 0, 0), (15, 0, 0, 15), (16, 0, 1, 0), (255, 0, 15, 15), (256, 1, 0, 0), (4660, 18, 3, 4)]
 PORTS += [(32767, 127, 15, 15)]
 
@@ -66,7 +66,7 @@ def test_a_port_address_has_fifteen_bits() -> None:
         PortAddress(32768)
 
 
-# Groups: protocol facts 3, established with the sacn library's calculate_multicast_addr.
+# Groups: standards 3, established with the sacn library's calculate_multicast_addr.
 GROUPS = [(1, "239.255.0.1"), (100, "239.255.0.100"), (256, "239.255.1.0"), (7962, "239.255.31.26")]
 
 

@@ -1,4 +1,4 @@
-"""Colours to emitters and back. Values: protocol facts 7.2 and 7.3 (computed there), colour-science, the trade."""
+"""Colours to emitters and back. Values: standards 7.2 and 7.3 (computed there), colour-science, the trade."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ def emitters(recipe: Recipe, *rgb: float) -> list[float]:
 
 
 def test_replace_takes_the_common_part_into_the_white() -> None:
-    # 204, 91, 18 -> 186, 73, 0, 18 (facts 7.2, verified there in Python).
+    # 204, 91, 18 -> 186, 73, 0, 18 (standards 7.2, verified there in Python).
     found = emitters(Recipe(RGBW), 204 / 255, 91 / 255, 18 / 255)
     assert [round(level * 255) for level in found] == [186, 73, 0, 18]
 
@@ -53,7 +53,7 @@ def test_leave_keeps_the_extra_emitters_dark() -> None:
 
 def test_match_works_in_linear_light_with_the_emitters_own_colour() -> None:
     # A 3200 K white is w = (1, .5168, .1943); linear (1, 1, 1) -> 0, .4832, .8057, W 1; the linear of
-    # 204, 91, 18 -> .5727, .0885, 0, W .0311 (facts 7.2, verified there in Python).
+    # 204, 91, 18 -> .5727, .0885, 0, W .0311 (standards 7.2, verified there in Python).
     warm = Recipe(RGBW, "match", 3200)
     rest, extras = extract(warm, of(1, 1, 1))
     assert to_linear(rest)[:, 0].tolist() == pytest.approx([0, 0.4832, 0.8057], abs=1e-3)

@@ -1,4 +1,4 @@
-"""Hue, saturation and value against the standard library's `colorsys` (hexcone model, facts 7.1)."""
+"""Hue, saturation and value against the standard library's `colorsys` (hexcone model, standards 7.1)."""
 
 from __future__ import annotations
 
@@ -75,5 +75,5 @@ def test_rarer_emitters_give_back_what_they_took(
 
 def test_warm_white_is_warm_and_cool_white_is_not() -> None:
     warm, cool = emitter_colour(WARM, 6500, True), emitter_colour(COOL, 6500, True)
-    assert warm == pytest.approx([1, 0.5169, 0.1943], abs=2e-3)  # 3200 K (facts 7.3 [V colour-science])
+    assert warm == pytest.approx([1, 0.5169, 0.1943], abs=2e-3)  # 3200 K (standards 7.3 [V colour-science])
     assert cool == pytest.approx([1, 0.9436, 0.9926], abs=2e-3)  # 6500 K

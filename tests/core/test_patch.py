@@ -162,7 +162,7 @@ def dense(cells: int, *attributes: str, start: str = "U1.1", wide: bool = False)
 
 def test_a_dense_controller_splits_pixels_between_universes() -> None:
     """RGB pixel 170 (from 0) starts at slot 511: R in 511, G in 512, B in slot 1 of the next universe; pixel 341: R is
-    the last of the second, G and B begin the third (facts 1.5, common practice)."""
+    the last of the second, G and B begin the third (standards 1.5, common practice)."""
     (one,) = dense(400, "ColorAdd_R", "ColorAdd_G", "ColorAdd_B")
     said = [[str(address_at(position)) for position in one.cells[n].tolist()] for n in (170, 341)]
     assert said == [["U1.511", "U1.512", "U2.1"], ["U2.512", "U3.1", "U3.2"]]

@@ -13,7 +13,7 @@ from heliograph.core.dimming import DimmerDrive, dimmer_levels, dimmer_values
 from heliograph.core.errors import InputError
 from heliograph.core.response import RESPONSES, asked_of, check_response, respond
 
-# p -> 8 bit of CIE lightness and of gamma 2.2 (facts 7.4, verified there in Python).
+# p -> 8 bit of CIE lightness and of gamma 2.2 (standards 7.4, verified there in Python).
 TABLE = {0.05: (1, 0), 0.10: (3, 2), 0.25: (11, 12), 0.50: (47, 55), 0.75: (123, 135), 1.0: (255, 255)}
 
 

@@ -20,7 +20,7 @@ def test_beats_at_120() -> None:
 
 
 def test_a_bar_at_128() -> None:
-    # Bar at 128 BPM: 1875 ms (facts 8.2, computed).
+    # Bar at 128 BPM: 1875 ms (standards 8.2, computed).
     assert Tempo(128.0).beat_at(1_875_000_000) == pytest.approx(4.0)
 
 

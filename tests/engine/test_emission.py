@@ -1,6 +1,6 @@
 """From colours to channels: emitters, dimmers, group masters; and back from what was sent.
 
-Bytes are written down by hand from the rules (facts 7.2, 7.4; check values of the trade: common practice,
+Bytes are written down by hand from the rules (standards 7.2, 7.4; check values of the trade: common practice,
 no published source).
 """
 
@@ -76,12 +76,12 @@ def on_bar(rig: dict[str, Any], cells: int, colour: tuple[int, int, int], groups
 
 
 def test_rgbw_in_its_four_ways() -> None:
-    # 204, 91, 18 -> 186, 73, 0, 18 by minimum subtraction (facts 7.2, verified).
+    # 204, 91, 18 -> 186, 73, 0, 18 by minimum subtraction (standards 7.2, verified).
     assert values(flat(RGBW, (204, 91, 18)), 4) == [186, 73, 0, 18]
     assert values(flat(RGBW, (204, 91, 18), extra="add"), 4) == [204, 91, 18, 18]
     assert values(flat(RGBW, (204, 91, 18), extra="leave"), 4) == [204, 91, 18, 0]
     matched = values(flat([*RGB, {"attribute": "ColorAdd_W", "kelvin": 3200}], (204, 91, 18), extra="match"), 4)
-    # .5727, .0885, 0 in linear light is 199, 84, 0; W .0311 is sent as the light it is, 8 (facts 7.2 and 7.4).
+    # .5727, .0885, 0 in linear light is 199, 84, 0; W .0311 is sent as the light it is, 8 (standards 7.2 and 7.4).
     assert matched == pytest.approx([199, 84, 0, 8], abs=1)
 
 
@@ -96,7 +96,7 @@ def test_white_only_takes_the_brightness() -> None:
 
 
 def test_a_response_shapes_what_is_sent_and_the_virtual_dimmer_acts_before_it() -> None:
-    # Half is 55 by gamma 2.2 and 47 by CIE lightness (facts 7.4, verified).
+    # Half is 55 by gamma 2.2 and 47 by CIE lightness (standards 7.4, verified).
     assert values(flat(RGB, (255, 255, 255), response="gamma 2.2"), 3, master=0.5) == [55] * 3
     assert values(flat(RGB, (255, 255, 255), response="CIE lightness"), 3, master=0.5) == [47] * 3
 

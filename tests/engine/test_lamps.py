@@ -33,7 +33,7 @@ WIDE: Channels = [channel for one in RGB for channel in (one, {**one, "fine": Tr
 
 
 def test_sixteen_bits_a_colour() -> None:
-    """Coarse x 256 + fine; 8 to 16 bit is x 257 (check values; facts 7.5 [V])."""
+    """Coarse x 256 + fine; 8 to 16 bit is x 257 (check values; standards 7.5 [V])."""
     assert values(flat(WIDE, (255, 171, 0)), 6) == [255, 255, 171, 171, 0, 0]
 
 
@@ -86,7 +86,7 @@ HUE: Channels = [{"attribute": name} for name in ("Dimmer", "CTC", "HSB_Saturati
         ((255, 0, 0), [255, 0, 255, 0]),
         ((0, 255, 0), [255, 0, 255, 85]),  # 120 of 360 degrees
         ((0, 0, 255), [255, 0, 255, 170]),
-        ((102, 153, 204), [204, 0, 128, 149]),  # HSV 210 degrees, 0.5, 0.8 (facts 7.1 [V colorsys])
+        ((102, 153, 204), [204, 0, 128, 149]),  # HSV 210 degrees, 0.5, 0.8 (standards 7.1 [V colorsys])
         ((80, 80, 80), [80, 0, 0, 0]),
         ((0, 0, 0), [0, 0, 0, 0]),
     ],
@@ -111,8 +111,8 @@ def test_the_masters_dim_its_intensity_only() -> None:
     ],
 )
 def test_rarer_emitters_take_their_part(extra: list[str], sent: list[int]) -> None:
-    """204, 91, 18 -> 186, 73, 0, 18 (facts 7.2 [V Python]); amber is 255, 123, 0 by the matrix of facts 7.3 and the
-    encoding of 7.4: it takes 91 / 123 = 74 %, which is 189, and 189 of the red."""
+    """204, 91, 18 -> 186, 73, 0, 18 (standards 7.2 [V Python]); amber is 255, 123, 0 by the matrix of standards 7.3
+    and the encoding of 7.4: it takes 91 / 123 = 74 %, which is 189, and 189 of the red."""
     lamp = [*RGB, *({"attribute": name} for name in extra)]
     found = values(flat(lamp, (204, 91, 18)), len(sent))
     assert all(abs(a - b) <= 1 for a, b in zip(found, sent, strict=True)), found

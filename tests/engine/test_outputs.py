@@ -97,7 +97,7 @@ def test_artsync_follows_the_frames_and_leaves_once_a_card(heard: Any) -> None:
     packets = drain(heard["artnet", A])
     kinds = [artnet.opcode(packet) for packet in packets]
     assert kinds == [artnet.OP_DMX, artnet.OP_DMX, artnet.OP_SYNC] * 2
-    # byte for byte the golden packet "artsync" (facts 2.3, [V] with tshark and stupidArtnet)
+    # byte for byte the golden packet "artsync" (standards 2.3, [V] with tshark and stupidArtnet)
     assert packets[2].hex() == "4172742d4e6574000052000e0000"
 
 

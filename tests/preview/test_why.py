@@ -200,7 +200,7 @@ def folded(steps: list[Step]) -> int:
                 assert numbers["before"] == pytest.approx(colour, abs=1e-5)
                 named = numbers["after"]
                 if numbers["use"] == "replace" and W in named and A not in named and R in named:
-                    white = min(colour)  # minimum subtraction, facts 7.2
+                    white = min(colour)  # minimum subtraction, standards 7.2
                     assert named[W] == pytest.approx(white, abs=1e-5)
                     assert named[R] == pytest.approx(colour[0] - white, abs=1e-5)
             case "response":
@@ -209,7 +209,7 @@ def folded(steps: list[Step]) -> int:
                 curve = {
                     "gamma 2.2": asked**2.2,
                     "CIE lightness": lightness / 903.3 if lightness <= 8 else ((lightness + 16) / 116) ** 3,
-                }[numbers["name"]]  # facts 7.4
+                }[numbers["name"]]  # standards 7.4
                 assert numbers["after"] == pytest.approx(curve, abs=4e-4)
                 level = numbers["after"]
             case "byte":

@@ -1,5 +1,5 @@
 """Who counts on a universe that arrives. Rules: E1.31-2018 6.2.3, 6.2.6, 6.7.2, Art-Net 4 merging, as recalled in the
-protocol facts 2.3 and 3.2 [S]; merging equal sACN priorities by the highest value is common practice, no source."""
+standards 2.3 and 3.2 [S]; merging equal sACN priorities by the highest value is common practice, no source."""
 
 from __future__ import annotations
 
@@ -54,7 +54,7 @@ def test_equal_priorities_merge_by_the_highest_value_whatever_their_lengths() ->
     assert levels(streams) == [255, 128, 10]
 
 
-# Protocol facts 3.2: a packet is dropped where -20 < new - last <= 0, as signed 8 bits.
+# standards 3.2: a packet is dropped where -20 < new - last <= 0, as signed 8 bits.
 @pytest.mark.parametrize(
     ("last", "new", "taken"),
     [
@@ -107,7 +107,7 @@ def test_another_start_code_keeps_a_sender_alive_and_carries_no_values() -> None
 def test_art_net_merges_two_senders_and_leaves_a_third_out_until_one_is_gone() -> None:
     streams = Streams()
     art: dict[str, Any] = {"protocol": "artnet"}
-    # vectors: protocol facts 2.3 [S]
+    # vectors: standards 2.3 [S]
     streams.take(packet("127.0.0.7", 1, [255, 0, 10], **art), 0.0)
     streams.take(packet("127.0.0.8", 1, [0, 128, 20], **art), 0.0)
     assert streams.take(packet("127.0.0.9", 1, [1, 1, 255], **art), 0.0) is None

@@ -1,6 +1,6 @@
 """tshark dissects a capture of the running demo.
 
-tshark 4.0.17 needs both the heuristic and the preference for sACN (established in the fact sheet 0).
+tshark 4.0.17 needs both the heuristic and the preference for sACN (established in standards 0).
 """
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""The simulated node: what it makes of packets. Merge vectors: protocol facts 2.3 and 3.2."""
+"""The simulated node: what it makes of packets. Merge vectors: standards 2.3 and 3.2."""
 
 from __future__ import annotations
 

@@ -1,6 +1,6 @@
 """Our packets against golden packets, byte for byte both ways.
 
-Source: golden_packets.json beside this file, copied from the protocol fact sheet. Each entry says how
+Source: golden_packets.json beside this file, copied from the design of this program. Each entry says how
 it was established (`established_by`): hand builder with tshark 4.0.17, the sacn library 1.11.0.
 """
 

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from heliograph.wire import artnet, sacn
 
-# Vectors (last, new, accept): protocol facts 3.2, computed in Python from E1.31's rule [S].
+# Vectors (last, new, accept): standards 3.2, computed in Python from E1.31's rule [S].
 SACN_SEQUENCES = [
     (100, 101, True),
     (100, 100, False),

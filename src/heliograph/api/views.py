@@ -16,9 +16,10 @@ from heliograph.api.sections import mode_of, mode_of_json
 from heliograph.core.attributes import EMITTERS
 from heliograph.core.blocks import places_of, runs_of, say_lies, say_places
 from heliograph.core.cell_layout import cell_points
-from heliograph.core.channel import Channel, fine_pairs, finest_step
+from heliograph.core.channel import Channel, ValueRange, fine_pairs, finest_step
 from heliograph.core.dmx import SLOTS, Address, address_at, spell_number
 from heliograph.core.errors import InputError
+from heliograph.core.hand_levels import parts_of, ways_of
 from heliograph.core.patch import PlacedBlock, all_positions, place_mode
 from heliograph.core.profile import AFTER, Block, Mode
 from heliograph.store.rows import Record
@@ -87,9 +88,23 @@ def _channel_views(channels: Sequence[Channel]) -> list[schemas.ChannelView]:
             emitter=EMITTERS.get(c.attribute, ""),
             physical=c.physical,
             ranges=[schemas.RangeBody(**asdict(one)) for one in c.ranges],
+            ways=_ways(c, n in pairs),
+            parts=[
+                schemas.PartView(
+                    attribute=one.attribute,
+                    label=one.name or one.attribute,
+                    step=1 / (one.last - one.first),
+                    ways=_ways(c, False, one),
+                )
+                for one in parts_of(c)
+            ],
         )
         for n, c in enumerate(channels)
     ]
+
+
+def _ways(channel: Channel, wide: bool, part: ValueRange | None = None) -> list[tuple[int, int, float, float]]:
+    return [(one.first, one.last, one.low, one.high) for one in ways_of(channel, wide, part)]
 
 
 class _Identity:

@@ -1,6 +1,6 @@
 """Attribute names of GDTF (DIN SPEC 15800) with the words people use for them.
 
-Names: protocol facts 5.1, from the standard [S], present in pygdtf 1.4.5's table [V]. `n` in a name stands for
+Names: standards 5.1, from the standard [S], present in pygdtf 1.4.5's table [V]. `n` in a name stands for
 a number from 1 on: `Gobo1`, `Shutter2Strobe`.
 """
 

@@ -75,5 +75,5 @@ def ramp_at(stops: tuple[Stop, ...], place: float) -> Floats:
 
 
 def to_bytes(levels: Floats) -> npt.NDArray[np.uint8]:
-    """0..1 to 0..255, nearest (half up), clipped. The common conversion (facts 7.5)."""
+    """0..1 to 0..255, nearest (half up), clipped. The common conversion (standards 7.5)."""
     return (np.clip(levels, 0.0, 1.0) * np.float32(255.0) + np.float32(0.5)).astype(np.uint8)

@@ -30,6 +30,11 @@ def dimmer_values(drive: DimmerDrive, levels: Floats) -> Values:
     return _table(drive).take(index, mode="clip")
 
 
+def exact_value(drive: DimmerDrive, level: float) -> int:
+    """The 16-bit value of one level, to the last of its bits: what a hand sets."""
+    return int(_values(drive, np.array([min(max(level, 0.0), 1.0)]))[0])
+
+
 def dimmer_levels(drive: DimmerDrive, coarse: npt.NDArray[np.uint8], fine: npt.NDArray[np.uint8]) -> Floats:
     """The inverse: which level channel values stand for. A strobing lamp counts as lit."""
     if drive.fine and not drive.ranges:
@@ -53,7 +58,11 @@ def value_after(drive: DimmerDrive, value: int, level: float) -> int:
 
 @lru_cache(maxsize=256)
 def _table(drive: DimmerDrive) -> Values:
-    level = np.linspace(0.0, 1.0, STEPS + 1)
+    return _values(drive, np.linspace(0.0, 1.0, STEPS + 1))
+
+
+def _values(drive: DimmerDrive, level: npt.NDArray[np.float64]) -> Values:
+    """16-bit values of levels (n,) 0..1."""
     if not drive.ranges:
         if drive.fine:
             return np.floor(level * 65535.0 + 0.5).astype(np.uint16)
@@ -62,8 +71,8 @@ def _table(drive: DimmerDrive) -> Values:
     top = steady.last if steady else dim.last if dim else 255
     low, high = (dim.first, dim.last) if dim else (top, top)
     values = low + level * (high - low)
-    values[-1] = top
-    values[0] = closed.first if closed else low if dim else 0
+    values[level >= 1.0] = top
+    values[level <= 0.0] = closed.first if closed else low if dim else 0
     if drive.fine:
         return np.floor(np.minimum(values * 257.0, 65535.0) + 0.5).astype(np.uint16)
     return (np.floor(values + 0.5).astype(np.uint16) << 8).astype(np.uint16)

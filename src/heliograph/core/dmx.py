@@ -1,7 +1,7 @@
 """DMX addresses and the protocols' numbers for a universe.
 
 Inside the program a channel is an absolute 0-based *position*: (universe - 1) * 512 + channel - 1.
-Source: ANSI E1.11 (512 slots), protocol facts 1.4 and 2.1 (established with tshark).
+Source: ANSI E1.11 (512 slots), standards 1.4 and 2.1 (established with tshark).
 """
 
 from __future__ import annotations
@@ -130,7 +130,7 @@ class PortAddress:
 
 
 def sacn_group(universe: int) -> str:
-    """Multicast group of a universe: 239.255.hi.lo (ANSI E1.31, table in the protocol facts 3)."""
+    """Multicast group of a universe: 239.255.hi.lo (ANSI E1.31, table in standards 3)."""
     return f"239.255.{universe >> 8}.{universe & 255}"
 
 

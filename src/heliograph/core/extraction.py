@@ -1,6 +1,6 @@
 """From a colour to a cell's emitters, and back.
 
-Four ways, because fixtures differ (formulas: protocol facts 7.2, common practice; values checked there):
+Four ways, because fixtures differ (formulas: standards 7.2, common practice; values checked there):
 *replace* takes the common part of the colour out of red, green and blue and gives it to the white;
 *add* leaves red, green and blue as they are and puts the white on top; *match* does the same as replace
 in linear light with the emitter's own colour, so that the light stays the colour that was asked for;
@@ -49,7 +49,7 @@ WARM_KELVIN, COOL_KELVIN = 3200, 6500
 """Of warm and cool white emitters (common practice, no source)."""
 
 LIME_LINEAR = (0.691, 1.0, 0.0)
-"""A lime LED in linear sRGB, clipped and scaled to 1 (x .41 y .56, from memory; matrix of facts 7.3)."""
+"""A lime LED in linear sRGB, clipped and scaled to 1 (x .41 y .56, from memory; matrix of standards 7.3)."""
 
 ExtraUse = Literal["replace", "add", "match", "leave"]
 EXTRA_USES: tuple[ExtraUse, ...] = get_args(ExtraUse)
@@ -58,7 +58,7 @@ LUMA = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
 """Weights of red, green and blue in brightness (ITU-R BT.709)."""
 
 AMBER_LINEAR = (1.0, 0.197, 0.0)
-"""An amber LED of 590 nm in linear sRGB, clipped and scaled to 1 (CIE 1931 x .575 y .424, matrix of facts 7.3)."""
+"""An amber LED of 590 nm in linear sRGB, clipped and scaled to 1 (CIE 1931 x .575 y .424, matrix of standards 7.3)."""
 
 
 def check_extra_use(name: str) -> None:
@@ -165,7 +165,7 @@ def emitter_colour(emitter: int, kelvin: int, linear: bool) -> Floats:
 
 
 def white_linear(kelvin: int) -> tuple[float, float, float]:
-    """Linear sRGB of a white of so many kelvin, its largest part 1. Kang et al. 2002, facts 7.3."""
+    """Linear sRGB of a white of so many kelvin, its largest part 1. Kang et al. 2002, standards 7.3."""
     t = float(min(max(kelvin, 1667), 25_000))
     if t <= 4000:
         x = -0.2661239e9 / t**3 - 0.2343589e6 / t**2 + 0.8776956e3 / t + 0.179910
@@ -185,7 +185,7 @@ def white_linear(kelvin: int) -> tuple[float, float, float]:
 
 
 def to_hsv(rgb: Floats) -> tuple[Floats, Floats, Floats]:
-    """Hue 0..1 (a whole turn), saturation and value 0..1 of (3, n). Hexcone model, facts 7.1."""
+    """Hue 0..1 (a whole turn), saturation and value 0..1 of (3, n). Hexcone model, standards 7.1."""
     red, green, blue = rgb
     high = rgb.max(axis=0)
     span = high - rgb.min(axis=0)
@@ -210,7 +210,7 @@ def from_hsv(hue: Floats, saturation: Floats, value: Floats) -> Floats:
 
 
 def to_linear(display: Floats) -> Floats:
-    """sRGB decoding (IEC 61966-2-1; facts 7.4)."""
+    """sRGB decoding (IEC 61966-2-1; standards 7.4)."""
     linear: Floats = np.where(
         display <= 0.04045, display / np.float32(12.92), ((display + np.float32(0.055)) / np.float32(1.055)) ** 2.4
     ).astype(np.float32)

@@ -56,7 +56,7 @@ def place_block(block: Block, start: int) -> PlacedBlock:
     """Lays a block out from the absolute position `start`.
 
     A block that runs on moves a cell that would be split to channel 1 of the next universe, unless it splits cells:
-    then only a cell whose 16-bit channel would be torn apart moves (facts 1.5, common practice).
+    then only a cell whose 16-bit channel would be torn apart moves (standards 1.5, common practice).
     Raises InputError where a block that may not run on would cross a universe.
     """
     room = SLOTS - start % SLOTS

@@ -1,6 +1,6 @@
 """Response tables: how a level 0..1 becomes the value that makes an LED look that bright.
 
-Formulas: protocol facts 7.4 (the CIE column equals colour-science's `luminance_CIE1976`).
+Formulas: standards 7.4 (the CIE column equals colour-science's `luminance_CIE1976`).
 """
 
 from __future__ import annotations

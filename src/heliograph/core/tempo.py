@@ -12,7 +12,7 @@ from heliograph.core.errors import InputError
 
 NS_PER_S = 1_000_000_000
 BPM_MIN, BPM_MAX = 20.0, 300.0
-"""Limits of a tempo (facts 8.2, common practice)."""
+"""Limits of a tempo (standards 8.2, common practice)."""
 
 SpeedUnit = Literal["s", "beat", "times"]
 """A cycle takes so many seconds or beats; a clip also runs so many times as fast as it was made."""

@@ -7,9 +7,12 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import Any
 
+from heliograph.core.by_hand import channels_of
 from heliograph.core.dmx import parse_address
 from heliograph.core.errors import InputError
 from heliograph.core.guarding import check_armable
+from heliograph.core.hand_levels import level_bytes
+from heliograph.core.rig import RigFixture
 from heliograph.core.tempo import NS_PER_S
 from heliograph.core.walk import walk_from_json
 from heliograph.engine.arming import LEASES_MAX, STAYS_MAX_S
@@ -53,15 +56,28 @@ def _group_master(engine: Engine, message: Message) -> None:
 
 
 def _manual(engine: Engine, message: Message) -> None:
-    """Sets values by hand; None releases one. Keys as in `PlaybackState.manual`."""
+    """Sets values by hand; None releases one. Keys as in `PlaybackState.manual`. Levels become values here."""
     fixtures = engine.show.rig.fixtures
-    for key in message["values"]:
-        fixture, _, channel = str(key).partition("/")
-        known = fixtures.get(fixture)
-        if known is None or not channel.isdigit() or not 1 <= int(channel) <= known.mode.footprint:
-            raise InputError("That channel is of no fixture of the running show.", where="values")
+    values: dict[str, int | None] = {}
+    for key, value in message["values"].items():
+        _channel_of(fixtures, str(key))
+        values[key] = value
+    for key, level in message.get("levels", {}).items():
+        fixture, number, attribute = _channel_of(fixtures, str(key))
+        found = level_bytes(channels_of(fixture.mode), number, float(level), attribute)
+        values.update((f"{fixture.id}/{channel}", byte) for channel, byte in found.items())
     kept = {key: value for key, value in engine.state.manual.items() if key.partition("/")[0] in fixtures}
-    engine.state = replace(engine.state, manual=_changed(kept, message["values"]))
+    engine.state = replace(engine.state, manual=_changed(kept, values))
+
+
+def _channel_of(fixtures: Mapping[str, RigFixture], key: str) -> tuple[RigFixture, int, str]:
+    """Fixture, channel of its mode and attribute that a key names; InputError where there is no such channel."""
+    name, _, rest = key.partition("/")
+    channel, _, attribute = rest.partition("/")
+    known = fixtures.get(name)
+    if known is None or not channel.isdigit() or not 1 <= int(channel) <= known.mode.footprint:
+        raise InputError("That channel is of no fixture of the running show.", where="values")
+    return known, int(channel), attribute
 
 
 def _raw(engine: Engine, message: Message) -> None:

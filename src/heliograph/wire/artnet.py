@@ -1,4 +1,4 @@
-"""Art-Net 4 packets, bytes only. Layouts: protocol facts 2.1 to 2.5.
+"""Art-Net 4 packets, bytes only. Layouts: standards 2.1 to 2.5.
 
 Offsets and fixed values were established with tshark 4.0.17; rules marked [S] are recalled from the
 published Art-Net 4 specification.
@@ -227,7 +227,7 @@ def opcode(packet: bytes) -> int:
 
 
 def accepts_sequence(last: int, new: int) -> bool:
-    """Whether a packet is not late; 0 on either side switches the check off (common practice, facts 2.2)."""
+    """Whether a packet is not late; 0 on either side switches the check off (common practice, standards 2.2)."""
     return last == 0 or new == 0 or (new != last and (new - last) & 0xFF < 0x80)
 
 

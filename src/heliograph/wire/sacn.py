@@ -1,4 +1,4 @@
-"""Streaming ACN (ANSI E1.31-2018) packets, bytes only. Layouts: protocol facts 3.1 to 3.4.
+"""Streaming ACN (ANSI E1.31-2018) packets, bytes only. Layouts: standards 3.1 to 3.4.
 
 The layout was established byte for byte against the sacn library 1.11.0 and tshark 4.0.17; rules
 marked [S] are recalled from the standard.
@@ -186,7 +186,7 @@ def _decode_extended(packet: bytes) -> Sync | Discovery:
 
 
 def accepts_sequence(last: int, new: int) -> bool:
-    """E1.31 6.7.2: rejects where -20 < signed 8-bit difference <= 0 [S; vectors in the facts 3.2]."""
+    """E1.31 6.7.2: rejects where -20 < signed 8-bit difference <= 0 [S; vectors in standards 3.2]."""
     difference = (new - last + 128) % 256 - 128
     return not -20 < difference <= 0
 

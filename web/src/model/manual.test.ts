@@ -6,11 +6,11 @@ import {
   chosenRuns,
   kelvinColour,
   levelOf,
+  levelsAt,
   mix,
   type Place,
   readFan,
   readLevel,
-  valuesAt,
 } from "./manual";
 
 const channel = (attribute: string, more: Partial<ChannelView> = {}): ChannelView => ({
@@ -23,6 +23,8 @@ const channel = (attribute: string, more: Partial<ChannelView> = {}): ChannelVie
   emitter: "",
   physical: null,
   ranges: [],
+  ways: [[0, 255, 0, 1]],
+  parts: [],
   ...more,
 });
 const place = (one: ChannelView): Place => ({
@@ -32,42 +34,29 @@ const place = (one: ChannelView): Place => ({
   finePosition: one.fine,
   channel: one,
 });
-const range = (first: number, last: number, kind: "closed" | "dim" | "strobe" | "open") => ({
-  first,
-  last,
-  kind,
-  name: "",
-  attribute: "",
-  colour: "",
-  picture: "",
-});
-const COMBINED = channel("Dimmer", {
-  ranges: [range(0, 7, "closed"), range(8, 134, "dim"), range(135, 239, "strobe"), range(240, 255, "open")],
-});
-
-describe("values on the wire", () => {
-  // 16 bit: coarse x 256 + fine, half is 128, 0; inverted 255 - v (check values: common practice, no source).
-  it.each([
-    [channel("Pan"), 0.5, { "f/1": 128 }],
-    [channel("Pan", { fine: 1 }), 0.5, { "f/1": 128, "f/2": 0 }],
-    [channel("Pan", { invert: true }), 0.2, { "f/1": 204 }],
-    [COMBINED, 0, { "f/1": 0 }],
-    [COMBINED, 0.5, { "f/1": 71 }],
-    [COMBINED, 1, { "f/1": 255 }],
-  ])("of %o at %f", (one, level, values) => {
-    expect(valuesAt(place(one), level)).toEqual(values);
+describe("levels", () => {
+  it("are named by place, and by the part of its values that is meant", () => {
+    const part = { ...place(channel("Shutter1")), part: "Shutter1Strobe" };
+    expect(levelsAt([place(channel("Pan")), { ...part, key: "g/3" }], (index) => index * 2)).toEqual({
+      "f/1": 0,
+      "g/3/Shutter1Strobe": 1,
+    });
   });
 
-  it.each([channel("Zoom"), channel("Zoom", { fine: 1 }), channel("Dimmer", { invert: true }), COMBINED])(
-    "are read back",
-    (one) => {
-      for (const level of [0, 0.25, 0.5, 1]) {
-        const values = valuesAt(place(one), level);
-        const fine = one.fine >= 0 ? (values["f/2"] ?? 0) : null;
-        expect(levelOf(one, values["f/1"] ?? 0, fine)).toBeCloseTo(level, 1);
-      }
-    },
-  );
+  it("are read by the ways the server gives", () => {
+    const dimmer = channel("Dimmer", {
+      ways: [
+        [0, 7, 0, 0],
+        [8, 134, 0, 1],
+        [200, 190, 0, 1],
+        [240, 255, 1, 1],
+      ],
+    });
+    expect([0, 71, 134, 180, 250].map((byte) => levelOf(dimmer, byte, null))).toEqual([0, 0.5, 1, 0, 1]);
+    const wide = channel("Pan", { fine: 1, ways: [[0, 65535, 1, 0]] });
+    expect(levelOf(wide, 0, 0)).toBe(1);
+    expect(levelOf(wide, 127, 255)).toBeCloseTo(0.5, 4);
+  });
 });
 
 test("a value is typed in 0 to 255, in percent, or in degrees where they are known", () => {
@@ -91,7 +80,7 @@ test("a fan runs over its members, also there and back", () => {
   expect(readFan("0 > x", 3, (part) => readLevel(channel("Zoom"), part), mix)).toBeNull();
 });
 
-// sRGB of temperatures: colour-science, facts 7.3 [V], tolerance 2 there.
+// sRGB of temperatures: colour-science, standards 7.3 [V], tolerance 2 there.
 test.each([
   [2000, [255, 139, 22]],
   [2700, [255, 173, 89]],
@@ -136,16 +125,28 @@ test("attributes of a selection keep its order, and a part leaves the others out
   ]);
 });
 
-describe("one channel that does several things", () => {
-  const strobe = { ...range(64, 164, "strobe"), name: "flash", attribute: "Shutter1Strobe" };
-  const shutter = channel("Shutter1", { ranges: [{ ...range(0, 31, "closed") }, strobe] });
-  it("offers each of them, set and read within its own values", () => {
-    const place = { key: "f/1", position: 0, fineKey: "", finePosition: -1, channel: shutter };
-    const part = { first: 64, last: 164 };
-    expect(valuesAt({ ...place, part }, 0.5)).toEqual({ "f/1": 114 });
-    expect(valuesAt({ ...place, part, channel: { ...shutter, invert: true } }, 0)).toEqual({ "f/1": 191 });
-    expect(levelOf(shutter, 114, null, part)).toBe(0.5);
-    expect(levelOf(shutter, 20, null, part)).toBe(0);
-    expect(levelOf(shutter, 200, null, part)).toBe(0);
-  });
+test("a part of a channel's values that does something else is an attribute of its own", () => {
+  const strobe = { attribute: "Shutter1Strobe", label: "flash", step: 0.01, ways: [] };
+  const profile = {
+    id: "p",
+    modes: [
+      {
+        name: "m",
+        blocks: [
+          { name: "b", shared: [channel("Shutter1", { parts: [strobe] })], cells: 0, each: [], names: [] },
+        ],
+      },
+    ],
+  } as unknown as ProfileView;
+  const fixture = {
+    id: "f",
+    profile: "p",
+    mode: "m",
+    blocks: [{ address: "U1.1", spans: [[1, 1, 1]], shared: 1, cells: 0, size: 0 }],
+  } as unknown as FixtureView;
+  const found = attributesOf(chosenRuns([fixture], [], new Map([["p", profile]])));
+  expect(found.map((one) => [one.name, one.word, one.places[0]?.part])).toEqual([
+    ["Shutter1", "shutter1", undefined],
+    ["Shutter1Strobe", "flash", "Shutter1Strobe"],
+  ]);
 });

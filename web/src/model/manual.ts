@@ -11,8 +11,8 @@ export interface Place {
   fineKey: string;
   finePosition: number;
   channel: ChannelView;
-  /** The values of the channel that do this, where it does several things. */
-  part?: { first: number; last: number };
+  /** The attribute of a part of its values, where the channel does several things. */
+  part?: string;
 }
 
 /** One attribute of all that is chosen, in the order of the selection. */
@@ -61,19 +61,16 @@ export function attributesOf(runs: { fixture: FixtureView; run: ChannelRun }[], 
         channel,
       });
       found.set(channel.attribute, attribute);
-      for (const part of combinedIn(channel)) {
-        const step = 1 / (part.last - part.first);
-        const own = { ...channel, attribute: part.attribute, ranges: [], fine: -1, physical: null, step };
-        const label = part.name || part.attribute;
+      for (const part of channel.parts) {
+        const own = { ...channel, ...part, ranges: [], parts: [], fine: -1, physical: null };
         const other = found.get(part.attribute) ?? {
           name: part.attribute,
-          word: label,
-          channel: { ...own, label },
+          word: part.label,
+          channel: own,
           places: [],
         };
-        const { first, last } = part;
         const place = { key, position: start + index, fineKey: "", finePosition: -1, channel: own };
-        other.places.push({ ...place, part: { first, last } });
+        other.places.push({ ...place, part: part.attribute });
         found.set(part.attribute, other);
       }
     });
@@ -81,53 +78,20 @@ export function attributesOf(runs: { fixture: FixtureView; run: ChannelRun }[], 
   return [...found.values()];
 }
 
-/** Parts of a channel that do something else than it is named for, and can be set to more than one value. */
-function combinedIn(channel: ChannelView): ChannelView["ranges"] {
-  return channel.ranges.filter(
-    (one) => one.attribute && one.attribute !== channel.attribute && one.last > one.first,
+/** Levels 0..1 of places, as the engine is told them: what bytes they are is worked out there. */
+export function levelsAt(places: Place[], level: (index: number) => number): Record<string, number> {
+  return Object.fromEntries(
+    places.map((one, index) => [one.part ? `${one.key}/${one.part}` : one.key, clamp(level(index), 0, 1)]),
   );
 }
 
-/** Manual values for a place at a level 0..1: the bytes the wire carries. */
-export function valuesAt(place: Place, level: number): Record<string, number> {
-  const turned = place.channel.invert ? 255 : 0;
-  if (place.part) {
-    const { first, last } = place.part;
-    return { [place.key]: Math.floor(first + clamp(level, 0, 1) * (last - first) + 0.5) ^ turned };
-  }
-  if (place.fineKey) {
-    const wide = Math.floor(clamp(level, 0, 1) * 65535 + 0.5);
-    return { [place.key]: (wide >> 8) ^ turned, [place.fineKey]: (wide & 255) ^ turned };
-  }
-  return { [place.key]: byteAt(place.channel, level) ^ turned };
-}
-
-/** A dimmer is driven by its ranges: dark in the closed one, dimming, steady in the open one. */
-function byteAt(channel: ChannelView, level: number): number {
-  const range = (kind: string) => channel.ranges.find((one) => one.kind === kind);
-  const [closed, dim, open] = [range("closed"), range("dim"), range("open")];
-  if (channel.attribute !== "Dimmer" || !(dim || open)) return Math.floor(clamp(level, 0, 1) * 255 + 0.5);
-  if (level <= 0) return closed?.first ?? dim?.first ?? 0;
-  if (level >= 1) return open?.last ?? dim?.last ?? 255;
-  if (!dim) return open?.last ?? 255;
-  return Math.floor(dim.first + level * (dim.last - dim.first) + 0.5);
-}
-
-/** The level 0..1 that bytes on the wire stand for: the inverse of `valuesAt`. 0 where they lie outside a `part`. */
-export function levelOf(
-  channel: ChannelView,
-  coarse: number,
-  fine: number | null,
-  part?: Place["part"],
-): number {
-  const turned = channel.invert ? 255 : 0;
-  const value = coarse ^ turned;
-  if (part) return clamp((value - part.first) / (part.last - part.first), 0, value > part.last ? 0 : 1);
-  if (fine !== null) return (value * 256 + (fine ^ turned)) / 65535;
-  const at = channel.ranges.find((one) => one.first <= value && value <= one.last);
-  if (channel.attribute !== "Dimmer" || !channel.ranges.some((one) => one.kind === "dim")) return value / 255;
-  if (at?.kind === "dim") return (value - at.first) / Math.max(at.last - at.first, 1);
-  return at?.kind === "open" || at?.kind === "strobe" ? 1 : 0;
+/** The level 0..1 that bytes on the wire stand for, by the ways of the channel; 0 where they stand for none. */
+export function levelOf(channel: ChannelView, coarse: number, fine: number | null): number {
+  const value = fine === null ? coarse : coarse * 256 + fine;
+  const way = channel.ways.find(([first, last]) => first <= value && value <= last);
+  if (!way) return 0;
+  const [first, last, low, high] = way;
+  return last > first ? low + ((value - first) / (last - first)) * (high - low) : high;
 }
 
 /** Reads one value of an attribute as a level: "40 %", "102", "-30 °" where its degrees are known; null if it is none. */
@@ -178,7 +142,7 @@ export function sayPhysical(channel: ChannelView, level: number): string {
 
 const KELVIN_RED = 255;
 
-/** The colour of a white of so many kelvin on screen: Kang et al. 2002 in linear sRGB, encoded (facts 7.3). */
+/** The colour of a white of so many kelvin on screen: Kang et al. 2002 in linear sRGB, encoded (standards 7.3). */
 export function kelvinColour(kelvin: number): [number, number, number] {
   const t = clamp(kelvin, 1667, 25000);
   const x =

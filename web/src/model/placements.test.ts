@@ -36,7 +36,7 @@ const strip = (cells: number, spans: [number, number, number][], footprint = cel
 });
 
 it("counts positions from 0 over all universes", () => {
-  // Universe 3, channel 10 is absolute channel 1034 (facts 1.4).
+  // Universe 3, channel 10 is absolute channel 1034 (standards 1.4).
   expect(positionOf("U3.10")).toBe(1033);
   expect(addressOf(1033)).toBe("U3.10");
   expect(positionOf("")).toBe(Number.POSITIVE_INFINITY);
@@ -114,7 +114,7 @@ it("goes on densely where a controller splits its pixels", () => {
     ...plain,
     blocks: plain.blocks.map((one) => ({ ...one, shared: 0, size: 3, splits: true })),
   };
-  // Pixel 170 (from 0) begins at slot 511, pixel 341 at slot 512 of the next universe (facts 1.5).
+  // Pixel 170 (from 0) begins at slot 511, pixel 341 at slot 512 of the next universe (standards 1.5).
   expect(cellPosition(dense, 171)).toBe(510);
   expect(cellPosition(dense, 342)).toBe(1023);
   expect(cellPosition(dense, 343)).toBe(1026);

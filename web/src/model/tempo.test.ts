@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 import { tempoOf } from "./tempo";
 
-// Example taps and their mean: facts 8.2, computed in Python.
+// Example taps and their mean: standards 8.2, computed in Python.
 it("takes the mean of the intervals", () => {
   expect(tempoOf([0, 502, 998, 1503])).toBeCloseTo(119.76, 2);
   expect(tempoOf([0])).toBeNull();

@@ -55,7 +55,7 @@ export function readColour(text: string): Rgb | null {
 
 export const css = ([r, g, b]: Rgb): string => `rgb(${r} ${g} ${b})`;
 
-/** Hue 0-360, saturation and value 0-1. Formula: hexcone model (facts 7.1, checked with colorsys). */
+/** Hue 0-360, saturation and value 0-1. Formula: hexcone model (standards 7.1, checked with colorsys). */
 export function toHsv([r, g, b]: Rgb): [number, number, number] {
   const [x, y, z] = [r / 255, g / 255, b / 255];
   const high = Math.max(x, y, z);

@@ -210,7 +210,9 @@ function foreseen(state: EngineState, message: { do: string; [key: string]: unkn
       return { master: Number(message.level) };
     case "manual":
     case "raw":
-      return { [message.do]: held(state[message.do], message.values as Record<string, number | null>) };
+      return {
+        [message.do]: held(state[message.do], (message.values ?? {}) as Record<string, number | null>),
+      };
     case "release":
       return { manual: {}, raw: {} };
     case "highlight":

@@ -19,7 +19,7 @@ LETTERS = {
     "D": "Dimmer",
     "S": "Shutter1Strobe",
 }
-"""Letters of a channel list -> GDTF attributes; amber is ColorAdd_RY, lime ColorAdd_GY (facts 5)."""
+"""Letters of a channel list -> GDTF attributes; amber is ColorAdd_RY, lime ColorAdd_GY (standards 5)."""
 
 
 def letters(text: str) -> list[Data]:

@@ -54,11 +54,14 @@ class SetGroupMaster(Command):
 
 
 class SetManual(Command):
-    """ "<fixture id>/<channel of its mode, from 1>" -> 0..255, None releases it."""
+    """`values`: "<fixture id>/<channel of its mode, from 1>" -> 0..255 on the wire, None releases it. `levels`: of the
+    attribute of that channel, 0 to 1, whatever its bits, ranges and turning make of it; ".../<attribute>": of a part of
+    its values that does something else."""
 
     needs: ClassVar[Role] = "edit"
     do: Literal["manual"]
-    values: dict[str, Byte | None] = Field(max_length=BY_HAND_AT_ONCE)
+    values: dict[str, Byte | None] = Field(default_factory=dict, max_length=BY_HAND_AT_ONCE)
+    levels: dict[str, Level] = Field(default_factory=dict, max_length=BY_HAND_AT_ONCE)
 
 
 class SetRaw(Command):

@@ -143,9 +143,23 @@ class GuardedFixture(BaseModel):
     address: str
 
 
+WayView = tuple[int, int, float, float]
+"""Values on the wire from the first to the last stand for levels from the one to the other; of a 16-bit channel the
+values are coarse x 256 + fine."""
+
+
+class PartView(BaseModel):
+    """A part of a channel's values that does something else: the attribute, and what its values stand for."""
+
+    attribute: str
+    label: str
+    step: float
+    ways: list[WayView]
+
+
 class ChannelView(BaseModel):
     """A channel as faders need it. `fine` names the place in its run (from 0) of its fine channel, -1 for none;
-    `step` is the smallest part 0..1 of its way that it can move by."""
+    `step` is the smallest part 0..1 of its way that it can move by. `ways`: which values stand for which levels."""
 
     attribute: str
     label: str
@@ -156,6 +170,8 @@ class ChannelView(BaseModel):
     emitter: str
     physical: tuple[float, float] | None
     ranges: list[RangeBody]
+    ways: list[WayView]
+    parts: list[PartView]
 
 
 class BlockView(BaseModel):

@@ -6,11 +6,11 @@ import { Typed } from "../../../components/Typed";
 import {
   type Attribute,
   levelOf,
+  levelsAt,
   mix,
   readFan,
   readLevel,
   sayPhysical,
-  valuesAt,
 } from "../../../model/manual";
 import { toByte, toPercent } from "../../../model/values";
 import { command } from "../../../stores/live";
@@ -27,15 +27,11 @@ export function AttributeRow({ attribute, held }: RowProps) {
   const { places, channel, word } = attribute;
   const [moving, setMoving] = useState<number | null>(null);
   const [coarse, fine] = usePlaceSent(places[0]);
-  const part = places[0]?.part;
-  const sent = levelOf(channel, coarse, fine, part);
+  const sent = levelOf(channel, coarse, fine);
   const level = moving ?? sent;
   const isHeld = places.some((one) => held[one.key] !== undefined);
   const set = (levels: (index: number) => number) =>
-    command({
-      do: "manual",
-      values: Object.assign({}, ...places.map((one, index) => valuesAt(one, levels(index)))),
-    });
+    command({ do: "manual", levels: levelsAt(places, levels) });
   const release = () =>
     command({
       do: "manual",

@@ -2,7 +2,7 @@ import { Box, Slider } from "@mui/material";
 import { useState } from "react";
 import { Cap } from "../../../components/atoms";
 import { Typed } from "../../../components/Typed";
-import { type Attribute, kelvinColour, levelOf, mix, readFan, valuesAt } from "../../../model/manual";
+import { type Attribute, kelvinColour, levelOf, levelsAt, mix, readFan } from "../../../model/manual";
 import { css, fromHsv, type Rgb, readColour, round, toHsv } from "../../../model/values";
 import { command } from "../../../stores/live";
 import { ink } from "../../../theme/tokens";
@@ -30,11 +30,12 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
   const shown = moving ? fromHsv(h, s, v) : now;
 
   const set = (colours: (index: number) => Rgb) => {
-    const values: Record<string, number> = {};
+    const levels: Record<string, number> = {};
     const put = (attribute: Attribute | undefined, part: (rgb: Rgb) => number) =>
-      attribute?.places.forEach((place, index) => {
-        Object.assign(values, valuesAt(place, part(colours(index))));
-      });
+      Object.assign(
+        levels,
+        levelsAt(attribute?.places ?? [], (index) => part(colours(index))),
+      );
     if (isHue) {
       put(hue, (rgb) => toHsv(rgb)[0] / 360);
       put(saturation, (rgb) => toHsv(rgb)[1]);
@@ -44,7 +45,7 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
       put(green, (rgb) => rgb[1] / 255);
       put(blue, (rgb) => rgb[2] / 255);
     }
-    command({ do: "manual", values });
+    command({ do: "manual", levels });
   };
   const move = (next: [number, number, number]) => {
     setMoving(next);

@@ -1,7 +1,6 @@
 import { useRef } from "react";
 import { Cap } from "../../../components/atoms";
-import { type Attribute, levelOf, sayPhysical, valuesAt } from "../../../model/manual";
-import { clamp } from "../../../model/values";
+import { type Attribute, levelOf, levelsAt, sayPhysical } from "../../../model/manual";
 import { command } from "../../../stores/live";
 import { ink } from "../../../theme/tokens";
 import { usePlaceSent } from "./usePlaceSent";
@@ -14,10 +13,8 @@ export function PanTilt({ pan, tilt }: { pan: Attribute; tilt: Attribute }) {
   const box = useRef<SVGSVGElement>(null);
   const [x, y] = [useLevel(pan), useLevel(tilt)];
   const set = (nextX: number, nextY: number) => {
-    const values: Record<string, number> = {};
-    for (const place of pan.places) Object.assign(values, valuesAt(place, clamp(nextX, 0, 1)));
-    for (const place of tilt.places) Object.assign(values, valuesAt(place, clamp(nextY, 0, 1)));
-    command({ do: "manual", values });
+    const levels = { ...levelsAt(pan.places, () => nextX), ...levelsAt(tilt.places, () => nextY) };
+    command({ do: "manual", levels });
   };
   const drag = (event: React.PointerEvent) => {
     const bounds = box.current?.getBoundingClientRect();
