@@ -34,6 +34,7 @@ export function LiveStrip() {
 
 function Power() {
   const state = useLive((live) => live.engine?.state);
+  const parked = useShow().data?.parked.length ?? 0;
   return (
     <div>
       <Lasers />
@@ -43,8 +44,17 @@ function Power() {
         aria-pressed={state?.blackout ?? false}
         onClick={() => command({ do: "blackout", on: !state?.blackout })}
       >
-        {state?.blackout ? "Black" : "Blackout"}{" "}
-        <KeyCap sx={{ color: "inherit", borderColor: "currentcolor" }}>B</KeyCap>
+        <Box component="span" sx={{ display: "grid", lineHeight: 1.25 }}>
+          <span>
+            {state?.blackout ? "Black" : "Blackout"}{" "}
+            <KeyCap sx={{ color: "inherit", borderColor: "currentcolor" }}>B</KeyCap>
+          </span>
+          {state?.blackout && parked > 0 && (
+            <span style={{ fontSize: 11.5, fontWeight: 400 }}>
+              {parked === 1 ? "1 parked stays" : `${parked} parked stay`}
+            </span>
+          )}
+        </Box>
       </Button>
       <Button
         variant={state?.freeze ? "contained" : "outlined"}
