@@ -14,8 +14,8 @@ import numpy as np
 
 from bench.engine_run import PIXELS, line, show_sections
 from bench.report import Report
-from heliograph.core.line import BLENDS
-from heliograph.core.playback import PlaybackState, advance
+from heliograph.core.look.line import BLENDS
+from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.effects import EFFECTS
 from heliograph.render.compiled import CompiledShow, compile_show
 from heliograph.render.renderer import Renderer

@@ -13,8 +13,8 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-from heliograph.core.matrix import CellKey, pack
-from heliograph.core.weaving import Weave, place
+from heliograph.core.matrix.placements import CellKey, pack
+from heliograph.core.matrix.weaving import Weave, place
 from heliograph.ipc.control import ControlClient
 from heliograph.ipc.sections import content_hash
 

@@ -10,8 +10,8 @@ import numpy as np
 
 from bench.engine_run import PIXELS, show_sections
 from bench.report import Report
-from heliograph.core.matrix import Placement, pack, unpack
-from heliograph.core.playback import PlaybackState, advance
+from heliograph.core.matrix.placements import Placement, pack, unpack
+from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.render.compiled import CompiledShow, compile_show
 from heliograph.render.renderer import Renderer
 

@@ -13,7 +13,7 @@ from uuid import uuid4
 import pytest
 
 from heliograph.core.errors import HeliographError
-from heliograph.core.matrix import unpack
+from heliograph.core.matrix.placements import unpack
 from tests.conftest import RunningApp, at_rest, wait_for
 
 R, G, B, A, W, UV = (f"ColorAdd_{c}" for c in ("R", "G", "B", "RY", "W", "UV"))

@@ -7,7 +7,7 @@ from uuid import uuid4
 
 import pytest
 
-from heliograph.core.matrix import unpack
+from heliograph.core.matrix.placements import unpack
 from tests.conftest import RunningApp
 from tests.heads import add_head
 

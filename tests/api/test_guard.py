@@ -100,8 +100,8 @@ def test_a_mode_without_safe_values_is_a_finding_with_its_repair(app: RunningApp
 
 
 def test_who_else_sends_there_is_told_before_arming() -> None:
-    from heliograph.core.guarding import arming_warnings
-    from heliograph.core.rig import build_rig
+    from heliograph.core.lasers.guarding import arming_warnings
+    from heliograph.core.rig.arrays import build_rig
     from tests.engine.shows import lamps, output
 
     fixture = build_rig(lamps(1, guarded=True)).fixtures["f0"]

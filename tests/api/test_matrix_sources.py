@@ -9,7 +9,7 @@ import httpx
 import pytest
 
 from heliograph.core.errors import HeliographError
-from heliograph.core.matrix import unpack
+from heliograph.core.matrix.placements import unpack
 from tests.conftest import RunningApp
 
 

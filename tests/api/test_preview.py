@@ -18,7 +18,7 @@ from heliograph.api.preview import (
     pictures_message,
     plan_pictures,
 )
-from heliograph.core.rig import build_rig
+from heliograph.core.rig.arrays import build_rig
 from heliograph.ipc.frames import SentFrame
 from tests.engine.shows import grid, lamps
 

@@ -9,7 +9,7 @@ from uuid import uuid4
 import pytest
 
 from heliograph.core.errors import HeliographError
-from heliograph.core.matrix import unpack
+from heliograph.core.matrix.placements import unpack
 from heliograph.effects import EFFECTS
 from tests.conftest import Node, RunningApp, wait_for
 from tests.live.scenes import light_wall, wall_hang

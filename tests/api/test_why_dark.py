@@ -11,7 +11,7 @@ from uuid import uuid4
 import pytest
 
 from heliograph.api.darkness import DarkCell, why_dark
-from heliograph.core.rig import build_rig
+from heliograph.core.rig.arrays import build_rig
 from heliograph.wire import sacn
 from tests.conftest import Node, RunningApp, at_rest, wait_for
 from tests.live.scenes import light_wall, start, wall_hang

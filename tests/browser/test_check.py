@@ -10,7 +10,7 @@ from uuid import uuid4
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from heliograph.core.matrix import unpack
+from heliograph.core.matrix.placements import unpack
 from heliograph.wire import sacn
 from tests.browser.conftest import Page
 from tests.conftest import Node, RunningApp, at_rest, wait_for

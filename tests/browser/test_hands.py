@@ -11,7 +11,7 @@ import pytest
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from heliograph.core.matrix import unpack
+from heliograph.core.matrix.placements import unpack
 from tests.browser.conftest import Page
 from tests.conftest import RunningApp, wait_for
 from tests.live.test_coming_in import codes

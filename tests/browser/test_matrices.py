@@ -12,7 +12,7 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from heliograph.core.matrix import unpack
+from heliograph.core.matrix.placements import unpack
 from tests.browser.conftest import Page
 from tests.conftest import RunningApp, wait_for
 

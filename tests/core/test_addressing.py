@@ -9,13 +9,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heliograph.core.addressing import SCHEMES, Ports, ToAddress, in_order, plan_addresses, plan_ranks
-from heliograph.core.channel import Channel
-from heliograph.core.dmx import Address
 from heliograph.core.errors import InputError
-from heliograph.core.patch import Occupancy, all_positions, place_mode
-from heliograph.core.profile import Block, Mode
-from heliograph.core.weaving import Weave, squares_of
+from heliograph.core.matrix.weaving import Weave, squares_of
+from heliograph.core.patch.addressing import SCHEMES, Ports, ToAddress, in_order, plan_addresses, plan_ranks
+from heliograph.core.patch.dmx import Address
+from heliograph.core.patch.places import Occupancy, all_positions, place_mode
+from heliograph.core.profiles.channel import Channel
+from heliograph.core.profiles.profile import Block, Mode
 
 
 def mode(channels: int, cells: int = 0, runs_on: bool = False) -> Mode:

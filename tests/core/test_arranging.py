@@ -9,7 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heliograph.core.arranging import (
+from heliograph.core.errors import InputError
+from heliograph.core.matrix.arranging import (
     gap_closed,
     gap_opened,
     mirrored,
@@ -18,8 +19,7 @@ from heliograph.core.arranging import (
     sheet_of,
     shifted,
 )
-from heliograph.core.errors import InputError
-from heliograph.core.matrix import CellKey, Placement, check_placements, pack, unpack, within
+from heliograph.core.matrix.placements import CellKey, Placement, check_placements, pack, unpack, within
 
 WIDTH, HEIGHT = 7, 5
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from heliograph.core.blocks import (
+from heliograph.core.errors import InputError
+from heliograph.core.patch.blocks import (
     FOLLOWS,
     NOWHERE,
     BlockPlace,
@@ -19,11 +20,10 @@ from heliograph.core.blocks import (
     say_lies,
     say_places,
 )
-from heliograph.core.channel import Channel
-from heliograph.core.dmx import Address
-from heliograph.core.errors import InputError
-from heliograph.core.patch import Occupancy, all_positions, place_in_runs, place_mode
-from heliograph.core.profile import AFTER, Block, Mode
+from heliograph.core.patch.dmx import Address
+from heliograph.core.patch.places import Occupancy, all_positions, place_in_runs, place_mode
+from heliograph.core.profiles.channel import Channel
+from heliograph.core.profiles.profile import AFTER, Block, Mode
 
 RGBW = tuple(Channel(f"ColorAdd_{name}") for name in "RGBW")
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from heliograph.core.cells import recipe_of
-from heliograph.core.channel import Channel
-from heliograph.core.extraction import AMBER, BLUE, GREEN, RED, WHITE, Recipe
-from heliograph.core.rig import Rig, build_rig
+from heliograph.core.colour.extraction import AMBER, BLUE, GREEN, RED, WHITE, Recipe
+from heliograph.core.profiles.channel import Channel
+from heliograph.core.rig.arrays import Rig, build_rig
+from heliograph.core.rig.cells import recipe_of
 
 RGB: list[dict[str, Any]] = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]
 RGBW: list[dict[str, Any]] = [*RGB, {"attribute": "ColorAdd_W", "kelvin": 3200}]

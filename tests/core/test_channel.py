@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from heliograph.core.attributes import word_of
-from heliograph.core.cell_layout import CellLayout, cell_points
-from heliograph.core.channel import Channel, ValueRange, channel_from_json, fine_pairs, finest_step
 from heliograph.core.errors import InputError
+from heliograph.core.profiles.attributes import word_of
+from heliograph.core.profiles.cell_layout import CellLayout, cell_points
+from heliograph.core.profiles.channel import Channel, ValueRange, channel_from_json, fine_pairs, finest_step
 
 
 @pytest.mark.parametrize(

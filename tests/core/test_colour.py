@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heliograph.core.colour import RAMP_STEPS, Stop, check_ramp, ramp_at, ramp_table, stops_from_json, to_bytes
+from heliograph.core.colour.ramps import RAMP_STEPS, Stop, check_ramp, ramp_at, ramp_table, stops_from_json, to_bytes
 from heliograph.core.errors import InputError
 
 stops = st.lists(

@@ -7,11 +7,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heliograph.core.covering import covered, is_aligned
 from heliograph.core.errors import InputError
-from heliograph.core.from_points import Spot, lay, pitch_of
-from heliograph.core.matrix import CellKey, Placement, check_placements
-from heliograph.core.rig import PlacedCells
+from heliograph.core.matrix.covering import covered, is_aligned
+from heliograph.core.matrix.from_points import Spot, lay, pitch_of
+from heliograph.core.matrix.placements import CellKey, Placement, check_placements
+from heliograph.core.rig.arrays import PlacedCells
 
 
 def cells(*boxes: tuple[float, float, float, float]) -> PlacedCells:

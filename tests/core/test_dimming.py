@@ -8,8 +8,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from heliograph.core.channel import ValueRange
-from heliograph.core.dimming import DimmerDrive, dimmer_levels, dimmer_values, value_after
+from heliograph.core.colour.dimming import DimmerDrive, dimmer_levels, dimmer_values, value_after
+from heliograph.core.profiles.channel import ValueRange
 
 CLOSED, DIM = ValueRange(0, 7, "closed"), ValueRange(8, 134, "dim")
 STROBE, OPEN = ValueRange(135, 239, "strobe"), ValueRange(240, 255, "open")

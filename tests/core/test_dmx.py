@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heliograph.core.dmx import Address, PortAddress, address_at, parse_address, sacn_group, spell_number
 from heliograph.core.errors import InputError
+from heliograph.core.patch.dmx import Address, PortAddress, address_at, parse_address, sacn_group, spell_number
 
 # (universe, channel) -> absolute 1-based number: standards 1.4, computed; the open formula of MVR.
 ABSOLUTE = [((1, 1), 1), ((1, 512), 512), ((2, 1), 513), ((3, 10), 1034), ((64, 512), 32768)]

@@ -7,10 +7,10 @@ from typing import Any
 
 import pytest
 
-from heliograph.core.channel import Channel, ValueRange
-from heliograph.core.doctor import Finding, HeardNode, Network, PatchedFixture, examine
-from heliograph.core.mode_faults import mended, never_dark, old_mode_in, stays_dark
-from heliograph.core.profile import Block, Mode, mode_from_json
+from heliograph.core.patch.doctor import Finding, HeardNode, Network, PatchedFixture, examine
+from heliograph.core.profiles.channel import Channel, ValueRange
+from heliograph.core.profiles.mode_faults import mended, never_dark, old_mode_in, stays_dark
+from heliograph.core.profiles.profile import Block, Mode, mode_from_json
 
 
 def fixture(number: int, universe: int, first: int, last: int, **more: Any) -> PatchedFixture:

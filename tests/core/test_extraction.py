@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heliograph.core.extraction import (
+from heliograph.core.colour.extraction import (
     AMBER,
     AMBER_LINEAR,
     BLUE,

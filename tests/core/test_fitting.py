@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from heliograph.core.errors import InputError
-from heliograph.core.fitting import Fitting, fitting_from_json
+from heliograph.core.matrix.fitting import Fitting, fitting_from_json
 
 
 def test_without_anything_said_it_fills_and_plays_whole() -> None:

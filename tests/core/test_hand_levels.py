@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heliograph.core.by_hand import channels_of
-from heliograph.core.channel import Channel, ValueRange
 from heliograph.core.errors import InputError
-from heliograph.core.hand_levels import Way, level_bytes, ways_of
-from heliograph.core.profile import Block, Mode
+from heliograph.core.hand.levels import Way, level_bytes, ways_of
+from heliograph.core.hand.values import channels_of
+from heliograph.core.profiles.channel import Channel, ValueRange
+from heliograph.core.profiles.profile import Block, Mode
 
 DIMMING = (
     ValueRange(0, 7, "closed"),

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heliograph.core.extraction import (
+from heliograph.core.colour.extraction import (
     COOL,
     HUE,
     INTENSITY,

@@ -8,8 +8,10 @@ import numpy as np
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from heliograph.core.addressing import ToAddress, plan_addresses
-from heliograph.core.blocks import (
+from heliograph.core.errors import InputError
+from heliograph.core.hand.values import channels_of
+from heliograph.core.patch.addressing import ToAddress, plan_addresses
+from heliograph.core.patch.blocks import (
     FOLLOWS,
     NOWHERE,
     Places,
@@ -20,12 +22,17 @@ from heliograph.core.blocks import (
     runs_of,
     say_places,
 )
-from heliograph.core.by_hand import channels_of
-from heliograph.core.channel import Channel
-from heliograph.core.dmx import SLOTS, Address
-from heliograph.core.errors import InputError
-from heliograph.core.patch import Occupancy, all_positions, channel_positions, place_in_runs, place_many, place_mode
-from heliograph.core.profile import Block, Mode
+from heliograph.core.patch.dmx import SLOTS, Address
+from heliograph.core.patch.places import (
+    Occupancy,
+    all_positions,
+    channel_positions,
+    place_in_runs,
+    place_many,
+    place_mode,
+)
+from heliograph.core.profiles.channel import Channel
+from heliograph.core.profiles.profile import Block, Mode
 
 RED, OTHER = Channel("ColorAdd_R"), Channel("Control1")
 

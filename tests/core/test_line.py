@@ -7,9 +7,9 @@ from typing import Any
 import pytest
 
 from heliograph.core.errors import InputError
-from heliograph.core.line import Line, line_from_json, look_from_json
-from heliograph.core.playback import PlaybackState, advance
-from heliograph.core.tempo import NS_PER_S, Speed, phase_rate
+from heliograph.core.look.line import Line, line_from_json, look_from_json
+from heliograph.core.playing.state import PlaybackState, advance
+from heliograph.core.playing.tempo import NS_PER_S, Speed, phase_rate
 
 PLAIN: dict[str, Any] = {
     "id": "a",

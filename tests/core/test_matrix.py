@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from heliograph.core.errors import InputError
-from heliograph.core.matrix import (
+from heliograph.core.matrix.placements import (
     CellKey,
     Placement,
     check_placements,
@@ -14,7 +14,7 @@ from heliograph.core.matrix import (
     pack,
     unpack,
 )
-from heliograph.core.weaving import Board, Weave, parse_skip, place, say, squares_of
+from heliograph.core.matrix.weaving import Board, Weave, parse_skip, place, say, squares_of
 
 
 def keys(count: int) -> list[CellKey]:

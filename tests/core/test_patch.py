@@ -9,11 +9,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heliograph.core.channel import Channel
-from heliograph.core.dmx import Address, address_at, parse_address
 from heliograph.core.errors import InputError
-from heliograph.core.patch import Occupancy, PlacedBlock, all_positions, overlaps, place_many, place_mode
-from heliograph.core.profile import Block, Mode
+from heliograph.core.patch.dmx import Address, address_at, parse_address
+from heliograph.core.patch.places import Occupancy, PlacedBlock, all_positions, overlaps, place_many, place_mode
+from heliograph.core.profiles.channel import Channel
+from heliograph.core.profiles.profile import Block, Mode
 
 R, G, B, A, W, UV = (Channel(f"ColorAdd_{name}") for name in ("R", "G", "B", "RY", "W", "UV"))
 DIM, STROBE = Channel("Dimmer"), Channel("Shutter1")

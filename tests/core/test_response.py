@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heliograph.core.channel import Channel, ValueRange
-from heliograph.core.dimming import DimmerDrive, dimmer_levels, dimmer_values
+from heliograph.core.colour.dimming import DimmerDrive, dimmer_levels, dimmer_values
+from heliograph.core.colour.response import RESPONSES, asked_of, check_response, respond
 from heliograph.core.errors import InputError
-from heliograph.core.response import RESPONSES, asked_of, check_response, respond
+from heliograph.core.profiles.channel import Channel, ValueRange
 
 # p -> 8 bit of CIE lightness and of gamma 2.2 (standards 7.4, verified there in Python).
 TABLE = {0.05: (1, 0), 0.10: (3, 2), 0.25: (11, 12), 0.50: (47, 55), 0.75: (123, 135), 1.0: (255, 255)}

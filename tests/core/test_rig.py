@@ -6,8 +6,8 @@ from typing import Any
 
 import numpy as np
 
-from heliograph.core.matrix import CellKey, Placement, pack
-from heliograph.core.rig import build_rig, owners_of, placed_cells
+from heliograph.core.matrix.placements import CellKey, Placement, pack
+from heliograph.core.rig.arrays import build_rig, owners_of, placed_cells
 
 RGB = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]
 BAR = {

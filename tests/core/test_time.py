@@ -5,9 +5,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from heliograph.core.errors import InputError
-from heliograph.core.line import Line
-from heliograph.core.playback import PlaybackState, advance, state_from_json, state_to_json
-from heliograph.core.tempo import NS_PER_S, ShowClock, Speed, Tempo, phase_rate, start_phase
+from heliograph.core.look.line import Line
+from heliograph.core.playing.state import PlaybackState, advance, state_from_json, state_to_json
+from heliograph.core.playing.tempo import NS_PER_S, ShowClock, Speed, Tempo, phase_rate, start_phase
 
 S = NS_PER_S
 

@@ -4,9 +4,9 @@ from typing import Any
 
 import pytest
 
-from heliograph.core.add_line import name_at, read_add_line
 from heliograph.core.errors import InputError
-from heliograph.core.selection import NamedGroup, Selectable, in_words, select
+from heliograph.core.rig.add_line import name_at, read_add_line
+from heliograph.core.rig.selection import NamedGroup, Selectable, in_words, select
 
 PROFILES: list[dict[str, Any]] = [
     {"id": "lamp", "maker": "Generic", "name": "RGB lamp", "modes": [{"name": "RGB"}]},

@@ -5,8 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from heliograph.core.matrix import CellKey, pack
-from heliograph.core.weaving import Weave, place
+from heliograph.core.matrix.placements import CellKey, pack
+from heliograph.core.matrix.weaving import Weave, place
 from heliograph.render.compiled import CompiledShow, compile_show
 
 RGB = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]

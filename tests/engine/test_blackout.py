@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from heliograph.core.playback import PlaybackState, advance
-from heliograph.core.walk import Walk
+from heliograph.core.playing.state import PlaybackState, advance
+from heliograph.core.walk.moment import Walk
 from heliograph.power import stages_of
 from heliograph.power.stage import Grounds
 from heliograph.render.compiled import CompiledShow

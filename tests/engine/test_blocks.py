@@ -8,11 +8,11 @@ from typing import Any
 import numpy as np
 import pytest
 
-from heliograph.core.colour import to_bytes
-from heliograph.core.matrix import CellKey, pack
-from heliograph.core.playback import PlaybackState, advance
-from heliograph.core.reading import ColourReader, SentValues
-from heliograph.core.weaving import Weave, place
+from heliograph.core.colour.ramps import to_bytes
+from heliograph.core.colour.reading import ColourReader, SentValues
+from heliograph.core.matrix.placements import CellKey, pack
+from heliograph.core.matrix.weaving import Weave, place
+from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.render.compiled import CompiledShow, compile_show
 from heliograph.render.renderer import Renderer
 from tests.engine.shows import line, look

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from heliograph.core.errors import InputError
-from heliograph.core.playback import PlaybackState, advance, state_from_json, state_to_json
+from heliograph.core.playing.state import PlaybackState, advance, state_from_json, state_to_json
 from heliograph.engine.commands import COMMANDS
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.renderer import Renderer

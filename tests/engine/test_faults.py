@@ -13,8 +13,8 @@ from typing import Any
 import pytest
 
 from heliograph.core.errors import InputError, InternalError, UnavailableError
-from heliograph.core.playback import PlaybackState
-from heliograph.core.tempo import ShowClock
+from heliograph.core.playing.state import PlaybackState
+from heliograph.core.playing.tempo import ShowClock
 from heliograph.engine.process import the_only_one
 from heliograph.engine.spool import Spool, SpoolReader
 from heliograph.ipc.frames import FrameReader, FrameWriter

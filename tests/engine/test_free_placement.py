@@ -8,8 +8,8 @@ from typing import Any
 import numpy as np
 import pytest
 
-from heliograph.core.matrix import CellKey, Placement, pack
-from heliograph.core.playback import PlaybackState, advance
+from heliograph.core.matrix.placements import CellKey, Placement, pack
+from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.render.compiled import CompiledShow, compile_show
 from heliograph.render.renderer import Renderer
 from tests.engine.shows import SECOND, lamps, line, look, output

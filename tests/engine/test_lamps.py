@@ -12,9 +12,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from heliograph.core.colour import to_bytes
-from heliograph.core.playback import PlaybackState
-from heliograph.core.reading import ColourReader, SentValues
+from heliograph.core.colour.ramps import to_bytes
+from heliograph.core.colour.reading import ColourReader, SentValues
+from heliograph.core.playing.state import PlaybackState
 from heliograph.render.compiled import CompiledShow
 from tests.engine.test_emission import RGB, flat, frame, values
 

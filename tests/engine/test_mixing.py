@@ -14,7 +14,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from heliograph.core.playback import PlaybackState, RunningLook, advance
+from heliograph.core.playing.state import PlaybackState, RunningLook, advance
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.renderer import Renderer
 from tests.engine.shows import compiled, grid, lamps, line

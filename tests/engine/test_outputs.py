@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 from sacn.messages.sync_packet import SyncPacket
 
-from heliograph.core.playback import PlaybackState
+from heliograph.core.playing.state import PlaybackState
 from heliograph.engine.announcing import announce, announced_universes
 from heliograph.engine.sender import Sender, open_send_socket
 from heliograph.receiver.groups import SacnGroups

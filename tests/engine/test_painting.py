@@ -8,8 +8,8 @@ from typing import Any
 import numpy as np
 import pytest
 
-from heliograph.core.line import BLENDS
-from heliograph.core.playback import PlaybackState, RunningLook, advance
+from heliograph.core.look.line import BLENDS
+from heliograph.core.playing.state import PlaybackState, RunningLook, advance
 from heliograph.render.clips import HEADER, HEADER_SIZE, MAGIC, ClipFrames, frames_path
 from heliograph.render.compiled import CompiledShow, compile_show
 from heliograph.render.painting import Painter

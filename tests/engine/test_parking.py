@@ -8,8 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from heliograph.core.playback import PlaybackState
-from heliograph.core.walk import Walk
+from heliograph.core.playing.state import PlaybackState
+from heliograph.core.walk.moment import Walk
 from heliograph.preview.why import why
 from heliograph.render.compiled import CompiledShow, compile_show
 from heliograph.render.renderer import Renderer

@@ -14,7 +14,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from heliograph.core.parking import NOTHING_PARKED
+from heliograph.core.hand.parking import NOTHING_PARKED
 from heliograph.render.renderer import Renderer
 from tests.preview.test_why import random_show
 

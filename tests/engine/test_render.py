@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from heliograph.core.playback import PlaybackState, advance
+from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.renderer import Renderer
 from tests.engine.shows import SECOND, compiled, grid, lamps, line, look

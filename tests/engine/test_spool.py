@@ -4,8 +4,8 @@ from pathlib import Path
 
 import pytest
 
-from heliograph.core.playback import PlaybackState
-from heliograph.core.tempo import ShowClock
+from heliograph.core.playing.state import PlaybackState
+from heliograph.core.playing.tempo import ShowClock
 from heliograph.engine import spool as module
 from heliograph.engine.spool import Spool
 

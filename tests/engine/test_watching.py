@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from heliograph.core.playback import PlaybackState
+from heliograph.core.playing.state import PlaybackState
 from heliograph.engine.watching import Seen, changes
 
 

@@ -12,8 +12,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from heliograph.core.blocks import places_of, stored_places
-from heliograph.core.profile import mode_from_json
+from heliograph.core.patch.blocks import places_of, stored_places
+from heliograph.core.profiles.profile import mode_from_json
 from heliograph.formats.patch_sheet import COLUMNS, read_sheet, write_sheet
 from tests.conftest import RunningApp
 

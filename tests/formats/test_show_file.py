@@ -18,7 +18,7 @@ from PIL import Image
 
 from heliograph.api.show_import import imported_rows
 from heliograph.core.errors import HeliographError, InputError
-from heliograph.core.matrix import pack, unpack
+from heliograph.core.matrix.placements import pack, unpack
 from heliograph.formats.show_file import JSON_NAME, copy_media, read_show_file, write_show_file
 from tests.browser.clips import write_clip
 from tests.conftest import RunningApp, saved_show

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from heliograph.core.errors import InputError
-from heliograph.core.matrix import CellKey, Placement
+from heliograph.core.matrix.placements import CellKey, Placement
 from heliograph.formats.squares_svg import SQUARE, Drawn, read_svg, write_svg
 
 SPACE = 'xmlns="http://www.w3.org/2000/svg"'

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from heliograph.core.fitting import Fitting
+from heliograph.core.matrix.fitting import Fitting
 from heliograph.media.probe import probe
 from heliograph.media.scale import picture_of, scale_to
 

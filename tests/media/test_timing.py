@@ -12,9 +12,9 @@ from typing import Any
 import numpy as np
 import pytest
 
-from heliograph.core.fitting import Fitting
-from heliograph.core.playback import PlaybackState, advance
-from heliograph.core.tempo import NS_PER_S, Speed
+from heliograph.core.matrix.fitting import Fitting
+from heliograph.core.playing.state import PlaybackState, advance
+from heliograph.core.playing.tempo import NS_PER_S, Speed
 from heliograph.engine.clock import PERIOD_NS
 from heliograph.media.decode import decode_to
 from heliograph.media.probe import probe

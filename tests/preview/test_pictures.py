@@ -9,8 +9,8 @@ from uuid import UUID
 import numpy as np
 import pytest
 
-from heliograph.core.matrix import CellKey, Placement, pack
-from heliograph.core.playback import PlaybackState, advance
+from heliograph.core.matrix.placements import CellKey, Placement, pack
+from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.ipc.frames import SentFrame
 from heliograph.preview.pictures import CELLS, LOOK, MINIATURE, ONLY_HERE, PAINTED, SENT_TOO, Moment, Preview
 from heliograph.render.compiled import CompiledShow

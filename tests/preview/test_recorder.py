@@ -7,7 +7,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from heliograph.core.playback import PlaybackState
+from heliograph.core.playing.state import PlaybackState
 from heliograph.ipc.frames import FrameReader, FrameWriter, SentFrame
 from heliograph.preview.pictures import kept_picture
 from heliograph.preview.recorder import SHOWS_MAX, Recorder

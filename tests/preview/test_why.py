@@ -13,11 +13,11 @@ from typing import Any
 import numpy as np
 import pytest
 
-from heliograph.core.dmx import SLOTS
-from heliograph.core.matrix import CellKey, Placement, pack
-from heliograph.core.playback import PlaybackState, advance
-from heliograph.core.walk import Walk
-from heliograph.core.weaving import Weave, place
+from heliograph.core.matrix.placements import CellKey, Placement, pack
+from heliograph.core.matrix.weaving import Weave, place
+from heliograph.core.patch.dmx import SLOTS
+from heliograph.core.playing.state import PlaybackState, advance
+from heliograph.core.walk.moment import Walk
 from heliograph.engine.sender import Sender, open_send_socket
 from heliograph.power import Step
 from heliograph.preview.why import why

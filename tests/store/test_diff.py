@@ -7,7 +7,7 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from heliograph.core.matrix import CellKey, Placement, pack, unpack
+from heliograph.core.matrix.placements import CellKey, Placement, pack, unpack
 from heliograph.store.diff import apply_to, change_between, clashes, paths_of, reversed_change
 
 line_id = st.sampled_from("abcdef")

@@ -7,14 +7,14 @@ from dataclasses import replace
 from heliograph.api import schemas
 from heliograph.api.choosing import named_groups, selectables
 from heliograph.api.views import Modes, placed_fixture
-from heliograph.core.addressing import Move, Ports, ToAddress, in_order, plan_addresses, plan_ranks
-from heliograph.core.blocks import places_of, run_mode, runs_of
-from heliograph.core.dmx import Address, parse_address
 from heliograph.core.errors import InputError
-from heliograph.core.matrix import unpack, within
-from heliograph.core.patch import Occupancy, all_positions
-from heliograph.core.selection import select
-from heliograph.core.weaving import Weave, squares_of
+from heliograph.core.matrix.placements import unpack, within
+from heliograph.core.matrix.weaving import Weave, squares_of
+from heliograph.core.patch.addressing import Move, Ports, ToAddress, in_order, plan_addresses, plan_ranks
+from heliograph.core.patch.blocks import places_of, run_mode, runs_of
+from heliograph.core.patch.dmx import Address, parse_address
+from heliograph.core.patch.places import Occupancy, all_positions
+from heliograph.core.rig.selection import select
 from heliograph.store.rows import Record
 
 Tables = dict[str, list[Record]]

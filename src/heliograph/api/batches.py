@@ -9,10 +9,10 @@ from heliograph.api import schemas
 from heliograph.api.profile_changes import NewMode, changed_fixtures, changed_view, columns_after
 from heliograph.api.sections import mode_of, mode_of_json
 from heliograph.api.views import Modes, placed_fixture
-from heliograph.core.add_line import name_at
-from heliograph.core.blocks import places_of, stored_places
 from heliograph.core.errors import InputError, NotFoundError
-from heliograph.core.patch import Occupancy, all_positions, place_in_runs
+from heliograph.core.patch.blocks import places_of, stored_places
+from heliograph.core.patch.places import Occupancy, all_positions, place_in_runs
+from heliograph.core.rig.add_line import name_at
 from heliograph.store.rows import Record
 
 NUMBER_MAX = 999_999

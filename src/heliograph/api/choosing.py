@@ -6,7 +6,7 @@ from typing import Any
 
 from heliograph.api.views import Modes
 from heliograph.core.errors import InputError
-from heliograph.core.selection import NamedGroup, Selectable, Selection, all_members, select
+from heliograph.core.rig.selection import NamedGroup, Selectable, Selection, all_members, select
 from heliograph.store import rows
 from heliograph.store.rows import Record
 

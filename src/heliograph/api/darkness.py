@@ -10,9 +10,9 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from heliograph.api import schemas
-from heliograph.core.dmx import SLOTS, address_at, spell_number
-from heliograph.core.matrix import packed_array
-from heliograph.core.rig import RigFixture
+from heliograph.core.matrix.placements import packed_array
+from heliograph.core.patch.dmx import SLOTS, address_at, spell_number
+from heliograph.core.rig.arrays import RigFixture
 
 LIT_FROM = 1
 """A channel of at least so much counts as lit."""

@@ -25,8 +25,8 @@ from heliograph.api.faults import sentence_of
 from heliograph.api.live_outbox import Outbox
 from heliograph.api.live_pictures import LEVELS_WATCHED, LOOKS_SHOWN, LivePictures, Watched
 from heliograph.api.schemas.commands import COMMAND, Command, EndGesture, Gesture, Highlight, as_message
-from heliograph.core.dmx import UNIVERSE_MAX
 from heliograph.core.errors import AccessError, HeliographError
+from heliograph.core.patch.dmx import UNIVERSE_MAX
 from heliograph.core.roles import Role, may, refusal
 
 PICTURE_S = 1 / 30

@@ -6,12 +6,12 @@ from typing import Any
 
 from heliograph.api.profile_changes import NewMode, columns_after
 from heliograph.api.sections import mode_of, mode_of_json, rig_section
-from heliograph.core.attributes import word_of
 from heliograph.core.errors import InputError, NotFoundError
-from heliograph.core.findings import Finding, Mark, WalkRepair, findings_of
-from heliograph.core.matrix import Placement, pack, unpack
-from heliograph.core.profile import Mode
-from heliograph.core.rig import build_rig
+from heliograph.core.matrix.placements import Placement, pack, unpack
+from heliograph.core.profiles.attributes import word_of
+from heliograph.core.profiles.profile import Mode
+from heliograph.core.rig.arrays import build_rig
+from heliograph.core.walk.findings import Finding, Mark, WalkRepair, findings_of
 from heliograph.store.journal import Work
 from heliograph.store.rows import Record
 

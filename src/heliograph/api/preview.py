@@ -14,11 +14,11 @@ from uuid import UUID
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.colour import to_bytes
-from heliograph.core.covering import covered
-from heliograph.core.dmx import SLOTS
-from heliograph.core.reading import ColourReader, SentValues
-from heliograph.core.rig import Rig, placed_cells
+from heliograph.core.colour.ramps import to_bytes
+from heliograph.core.colour.reading import ColourReader, SentValues
+from heliograph.core.matrix.covering import covered
+from heliograph.core.patch.dmx import SLOTS
+from heliograph.core.rig.arrays import Rig, placed_cells
 from heliograph.ipc.frames import SentFrame
 
 PICTURE_PIXELS = 8_000

@@ -12,11 +12,11 @@ import numpy as np
 from heliograph.api import schemas
 from heliograph.api.sections import mode_of_json
 from heliograph.api.views import Modes, end_of, placed_fixture
-from heliograph.core.blocks import places_after, stored_places
-from heliograph.core.dmx import Address
 from heliograph.core.errors import InputError
-from heliograph.core.patch import all_positions, place_mode
-from heliograph.core.profile import Mode
+from heliograph.core.patch.blocks import places_after, stored_places
+from heliograph.core.patch.dmx import Address
+from heliograph.core.patch.places import all_positions, place_mode
+from heliograph.core.profiles.profile import Mode
 from heliograph.store.rows import Record
 
 

@@ -16,7 +16,7 @@ import structlog
 from heliograph.api.choosing import with_members
 from heliograph.api.sections import all_sections
 from heliograph.core.errors import HeliographError
-from heliograph.core.rig import Rig, build_rig
+from heliograph.core.rig.arrays import Rig, build_rig
 from heliograph.ipc.control import ControlClient
 from heliograph.ipc.sections import Section, content_hash
 from heliograph.store import rows

@@ -7,9 +7,9 @@ from typing import Any
 
 import orjson
 
-from heliograph.core.fitting import fitting_from_json
-from heliograph.core.matrix import within
-from heliograph.core.profile import Mode, mode_from_json
+from heliograph.core.matrix.fitting import fitting_from_json
+from heliograph.core.matrix.placements import within
+from heliograph.core.profiles.profile import Mode, mode_from_json
 from heliograph.ipc.sections import Section, content_hash
 from heliograph.store.rows import Record
 

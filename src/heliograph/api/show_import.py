@@ -19,14 +19,14 @@ from heliograph.api.schemas.matrices import Packed
 from heliograph.api.schemas.outputs import OutputBody
 from heliograph.api.schemas.plans import Metres, PlanItem, Size
 from heliograph.api.schemas.profiles import ProfileBody
-from heliograph.core.colour import check_ramp, stops_from_json
-from heliograph.core.dmx import parse_address
+from heliograph.core.colour.ramps import check_ramp, stops_from_json
 from heliograph.core.errors import InputError
-from heliograph.core.line import line_from_json
-from heliograph.core.matrix import check_placements, check_size, unpack
+from heliograph.core.look.line import line_from_json
+from heliograph.core.matrix.placements import check_placements, check_size, unpack
 from heliograph.core.older_shows import lies_of_states, newer_line, newer_mode
-from heliograph.core.profile import AFTER, mode_from_json
-from heliograph.core.selection import in_words
+from heliograph.core.patch.dmx import parse_address
+from heliograph.core.profiles.profile import AFTER, mode_from_json
+from heliograph.core.rig.selection import in_words
 from heliograph.effects import complete_params, effect_named
 from heliograph.formats.show_file import Tables
 

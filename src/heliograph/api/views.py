@@ -13,15 +13,15 @@ import orjson
 
 from heliograph.api import schemas
 from heliograph.api.sections import mode_of, mode_of_json
-from heliograph.core.attributes import EMITTERS
-from heliograph.core.blocks import places_of, runs_of, say_lies, say_places
-from heliograph.core.cell_layout import cell_points
-from heliograph.core.channel import Channel, ValueRange, fine_pairs, finest_step
-from heliograph.core.dmx import SLOTS, Address, address_at, spell_number
 from heliograph.core.errors import InputError
-from heliograph.core.hand_levels import parts_of, ways_of
-from heliograph.core.patch import PlacedBlock, all_positions, place_mode
-from heliograph.core.profile import AFTER, Block, Mode
+from heliograph.core.hand.levels import parts_of, ways_of
+from heliograph.core.patch.blocks import places_of, runs_of, say_lies, say_places
+from heliograph.core.patch.dmx import SLOTS, Address, address_at, spell_number
+from heliograph.core.patch.places import PlacedBlock, all_positions, place_mode
+from heliograph.core.profiles.attributes import EMITTERS
+from heliograph.core.profiles.cell_layout import cell_points
+from heliograph.core.profiles.channel import Channel, ValueRange, fine_pairs, finest_step
+from heliograph.core.profiles.profile import AFTER, Block, Mode
 from heliograph.store.rows import Record
 
 PROFILE_FIELDS = ("id", "rev", "maker", "name", "kind", "guarded", "verified", "manual_name")

@@ -16,13 +16,13 @@ import structlog
 
 from heliograph.api import schemas
 from heliograph.api.publisher import Published
-from heliograph.core.attributes import EMITTERS
-from heliograph.core.dmx import parse_address
 from heliograph.core.errors import HeliographError, InputError, NotFoundError
-from heliograph.core.rig import Rig, owners_of
-from heliograph.core.selection import Atom
-from heliograph.core.walk import Walk, walk_to_json
-from heliograph.core.walk_steps import Lamp, Square, Step, lamps_of, lamps_on, step_of_cell, steps_of
+from heliograph.core.patch.dmx import parse_address
+from heliograph.core.profiles.attributes import EMITTERS
+from heliograph.core.rig.arrays import Rig, owners_of
+from heliograph.core.rig.selection import Atom
+from heliograph.core.walk.moment import Walk, walk_to_json
+from heliograph.core.walk.steps import Lamp, Square, Step, lamps_of, lamps_on, step_of_cell, steps_of
 from heliograph.ipc.control import ControlClient
 
 CELLS_SHOWN, SQUARES_SHOWN = 500, 20_000

@@ -9,9 +9,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from heliograph.core.channel import HALF_WAY
-from heliograph.core.dmx import Address
-from heliograph.core.profile import AFTER
+from heliograph.core.patch.dmx import Address
+from heliograph.core.profiles.channel import HALF_WAY
+from heliograph.core.profiles.profile import AFTER
 
 
 def lies_of_states(states: Sequence[Mapping[str, Any]]) -> list[str]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.colour import RAMP_STEPS
+from heliograph.core.colour.ramps import RAMP_STEPS
 from heliograph.effects.registry import Canvas, Floats, Order
 
 ORDERS = ("address", "row", "column", "snake", "shuffle")

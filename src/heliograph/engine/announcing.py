@@ -7,7 +7,7 @@ import socket
 import threading
 import time
 
-from heliograph.core.dmx import sacn_group
+from heliograph.core.patch.dmx import sacn_group
 from heliograph.engine.routes import OpenSocket
 from heliograph.engine.sender import Sender
 from heliograph.wire import sacn

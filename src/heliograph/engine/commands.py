@@ -7,14 +7,14 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import Any
 
-from heliograph.core.by_hand import channels_of
-from heliograph.core.dmx import parse_address
 from heliograph.core.errors import InputError
-from heliograph.core.guarding import check_armable
-from heliograph.core.hand_levels import level_bytes
-from heliograph.core.rig import RigFixture
-from heliograph.core.tempo import NS_PER_S
-from heliograph.core.walk import walk_from_json
+from heliograph.core.hand.levels import level_bytes
+from heliograph.core.hand.values import channels_of
+from heliograph.core.lasers.guarding import check_armable
+from heliograph.core.patch.dmx import parse_address
+from heliograph.core.playing.tempo import NS_PER_S
+from heliograph.core.rig.arrays import RigFixture
+from heliograph.core.walk.moment import walk_from_json
 from heliograph.engine.arming import LEASES_MAX, STAYS_MAX_S
 from heliograph.engine.clock import PERIOD_NS
 from heliograph.engine.loop import Engine

@@ -13,7 +13,7 @@ from pathlib import Path
 import structlog
 
 from heliograph.core.errors import InputError, UnavailableError
-from heliograph.core.guarding import arming_fault, universes_sent
+from heliograph.core.lasers.guarding import arming_fault, universes_sent
 from heliograph.engine.commands import COMMANDS, state_message
 from heliograph.engine.loop import Engine
 from heliograph.engine.routes import Route

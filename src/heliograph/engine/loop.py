@@ -21,9 +21,9 @@ from typing import Any
 
 import numpy as np
 
-from heliograph.core.guarding import left_behind, still_armed, universes_of
-from heliograph.core.playback import PlaybackState, advance
-from heliograph.core.tempo import ShowClock
+from heliograph.core.lasers.guarding import left_behind, still_armed, universes_of
+from heliograph.core.playing.state import PlaybackState, advance
+from heliograph.core.playing.tempo import ShowClock
 from heliograph.engine.arming import Leases
 from heliograph.engine.clock import Deadlines, Lead, run_in_real_time, sleep_until
 from heliograph.engine.routes import Route

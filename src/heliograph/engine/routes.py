@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.dmx import SLOTS, sacn_group
+from heliograph.core.patch.dmx import SLOTS, sacn_group
 from heliograph.engine.clock import FRAME_HZ
 from heliograph.engine.mmsg import Batch
 from heliograph.wire import artnet, sacn

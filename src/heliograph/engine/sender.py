@@ -13,8 +13,8 @@ from typing import Any
 
 import numpy as np
 
-from heliograph.core.dmx import SLOTS
-from heliograph.core.guarding import LeftGuard
+from heliograph.core.lasers.guarding import LeftGuard
+from heliograph.core.patch.dmx import SLOTS
 from heliograph.engine.endings import Ending, ending_of
 from heliograph.engine.routes import Bytes, Ints, OpenSocket, Route, Sequences, build_route
 from heliograph.engine.syncs import Sync, build_syncs

@@ -17,8 +17,8 @@ from uuid import uuid4
 
 import orjson
 
-from heliograph.core.playback import PlaybackState, state_from_json, state_to_json
-from heliograph.core.tempo import ShowClock
+from heliograph.core.playing.state import PlaybackState, state_from_json, state_to_json
+from heliograph.core.playing.tempo import ShowClock
 from heliograph.ipc.durable import write_durably
 
 VERSION = 2

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.dmx import sacn_group
+from heliograph.core.patch.dmx import sacn_group
 from heliograph.engine.mmsg import Batch
 from heliograph.engine.routes import Route, Sequences, Target
 from heliograph.wire import artnet, sacn

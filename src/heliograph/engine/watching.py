@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 import structlog
 
-from heliograph.core.playback import PlaybackState
+from heliograph.core.playing.state import PlaybackState
 
 if TYPE_CHECKING:
     from heliograph.engine.loop import Engine

@@ -11,13 +11,13 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from heliograph.core.blocks import Places, newer_part, places_of, read_places, say_places, stored_places
-from heliograph.core.dmx import Address, parse_address
+from heliograph.core.colour.extraction import EXTRA_USES
+from heliograph.core.colour.response import RESPONSES
 from heliograph.core.errors import InputError
-from heliograph.core.extraction import EXTRA_USES
-from heliograph.core.patch import place_mode
-from heliograph.core.profile import Mode, mode_from_json
-from heliograph.core.response import RESPONSES
+from heliograph.core.patch.blocks import Places, newer_part, places_of, read_places, say_places, stored_places
+from heliograph.core.patch.dmx import Address, parse_address
+from heliograph.core.patch.places import place_mode
+from heliograph.core.profiles.profile import Mode, mode_from_json
 
 COLUMNS = ("number", "name", "maker", "profile", "mode", "address", "blocks", "extra", "response")
 NEEDED = ("number", "profile")

@@ -18,7 +18,7 @@ from defusedxml.common import DefusedXmlException
 from svgelements import SVG, Circle, Ellipse, Path, Rect
 
 from heliograph.core.errors import InputError
-from heliograph.core.matrix import Placement
+from heliograph.core.matrix.placements import Placement
 
 SQUARE = 10
 """Units a square is drawn with."""

@@ -16,7 +16,7 @@ from pathlib import Path
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.dmx import SLOTS
+from heliograph.core.patch.dmx import SLOTS
 
 MAGIC = b"HGSENT03"
 _HEADER = struct.Struct("<8sIIQ")  # magic, universes, latest slot, replaced by a newer file

@@ -12,7 +12,7 @@ import struct
 from dataclasses import dataclass
 from pathlib import Path
 
-from heliograph.core.dmx import SLOTS
+from heliograph.core.patch.dmx import SLOTS
 
 MAGIC = b"HGDMXIN1"
 SLOTS_MAX = 2_048

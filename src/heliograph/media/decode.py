@@ -12,7 +12,7 @@ from pathlib import Path
 import numpy as np
 
 from heliograph.core.errors import InputError
-from heliograph.core.fitting import Fitting
+from heliograph.core.matrix.fitting import Fitting
 from heliograph.media.probe import ClipFacts, probe
 from heliograph.media.reading import frames_of
 from heliograph.media.scale import scale_to

@@ -13,7 +13,7 @@ import numpy.typing as npt
 from PIL import Image, UnidentifiedImageError
 
 from heliograph.core.errors import InputError
-from heliograph.core.tempo import NS_PER_S
+from heliograph.core.playing.tempo import NS_PER_S
 
 SIDE_MAX = 4_096
 """Longest side of a clip: pictures that are larger are scaled to it on import, videos are refused."""

@@ -16,7 +16,7 @@ import av.error
 import orjson
 
 from heliograph.core.errors import HeliographError, InputError
-from heliograph.core.fitting import Fitting, fitting_from_json
+from heliograph.core.matrix.fitting import Fitting, fitting_from_json
 from heliograph.ipc.control import ControlServer, Message
 from heliograph.ipc.heartbeat import Heartbeat
 from heliograph.ipc.log import start_log

@@ -8,7 +8,7 @@ import numpy.typing as npt
 from av.video.reformatter import Colorspace
 from PIL import Image
 
-from heliograph.core.fitting import Fitting
+from heliograph.core.matrix.fitting import Fitting
 
 Bytes = npt.NDArray[np.uint8]
 

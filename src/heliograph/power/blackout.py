@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from typing import ClassVar
 
-from heliograph.core.playback import PlaybackState
+from heliograph.core.playing.state import PlaybackState
 from heliograph.power.stage import NOTHING, Writing, Written
 
 

@@ -7,8 +7,8 @@ from typing import ClassVar
 
 import numpy as np
 
-from heliograph.core.guarding import LeftGuard, without_shared
-from heliograph.core.playback import PlaybackState
+from heliograph.core.lasers.guarding import LeftGuard, without_shared
+from heliograph.core.playing.state import PlaybackState
 from heliograph.power.chain import Chain
 from heliograph.power.stage import NOTHING, Bytes, Grounds, Written
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any, ClassVar
 
-from heliograph.core.by_hand import hand_values
-from heliograph.core.dmx import address_at
-from heliograph.core.patch import channel_positions
-from heliograph.core.playback import PlaybackState
+from heliograph.core.hand.values import hand_values
+from heliograph.core.patch.dmx import address_at
+from heliograph.core.patch.places import channel_positions
+from heliograph.core.playing.state import PlaybackState
 from heliograph.power.levels import fixture_levels
 from heliograph.power.stage import NOTHING, Grounds, Writing, Written
 

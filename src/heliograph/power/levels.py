@@ -7,9 +7,9 @@ from collections.abc import Mapping
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.colour import Floats
-from heliograph.core.playback import PlaybackState
-from heliograph.core.rig import Rig
+from heliograph.core.colour.ramps import Floats
+from heliograph.core.playing.state import PlaybackState
+from heliograph.core.rig.arrays import Rig
 
 
 def fixture_levels(rig: Rig, groups: Mapping[str, npt.NDArray[np.int64]], state: PlaybackState) -> Floats:

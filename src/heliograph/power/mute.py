@@ -6,8 +6,8 @@ from typing import ClassVar
 
 import numpy as np
 
-from heliograph.core.dmx import SLOTS
-from heliograph.core.playback import PlaybackState
+from heliograph.core.patch.dmx import SLOTS
+from heliograph.core.playing.state import PlaybackState
 from heliograph.power.stage import Grounds, Writing, Written
 
 

@@ -9,7 +9,7 @@ from typing import ClassVar
 
 import numpy as np
 
-from heliograph.core.playback import PlaybackState
+from heliograph.core.playing.state import PlaybackState
 from heliograph.power.stage import Grounds, Writing, Written
 
 

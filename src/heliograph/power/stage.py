@@ -10,10 +10,10 @@ from typing import ClassVar, Protocol
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.dmx import SLOTS
-from heliograph.core.parking import Parked
-from heliograph.core.playback import PlaybackState
-from heliograph.core.rig import Rig
+from heliograph.core.hand.parking import Parked
+from heliograph.core.patch.dmx import SLOTS
+from heliograph.core.playing.state import PlaybackState
+from heliograph.core.rig.arrays import Rig
 from heliograph.power.chain import Chain
 from heliograph.render.emission import Emission, local
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import ClassVar
 
-from heliograph.core.playback import PlaybackState
-from heliograph.core.walk import Walk
-from heliograph.core.walk_values import walk_values
+from heliograph.core.playing.state import PlaybackState
+from heliograph.core.walk.moment import Walk
+from heliograph.core.walk.values import walk_values
 from heliograph.power.stage import NOTHING, Grounds, Writing, Written
 
 

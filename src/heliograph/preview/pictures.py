@@ -12,13 +12,13 @@ from uuid import UUID
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.by_hand import hand_values
-from heliograph.core.colour import Floats, to_bytes
-from heliograph.core.extraction import shown
-from heliograph.core.guarding import without_shared
-from heliograph.core.playback import PlaybackState, RunningLook, advance
-from heliograph.core.reading import ColourReader, SentValues
-from heliograph.core.rig import Rig
+from heliograph.core.colour.extraction import shown
+from heliograph.core.colour.ramps import Floats, to_bytes
+from heliograph.core.colour.reading import ColourReader, SentValues
+from heliograph.core.hand.values import hand_values
+from heliograph.core.lasers.guarding import without_shared
+from heliograph.core.playing.state import PlaybackState, RunningLook, advance
+from heliograph.core.rig.arrays import Rig
 from heliograph.ipc.frames import SentFrame
 from heliograph.power.levels import fixture_levels
 from heliograph.preview.squares import on_squares, squares_of

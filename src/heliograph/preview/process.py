@@ -18,9 +18,9 @@ from pathlib import Path
 
 import numpy as np
 
-from heliograph.core.dmx import SLOTS
 from heliograph.core.errors import InputError
-from heliograph.core.playback import PlaybackState
+from heliograph.core.patch.dmx import SLOTS
+from heliograph.core.playing.state import PlaybackState
 from heliograph.engine.spool import SpoolReader
 from heliograph.ipc.control import ControlServer, Message
 from heliograph.ipc.frames import FrameReader, SentFrame

@@ -13,8 +13,8 @@ from typing import Any
 
 import numpy as np
 
-from heliograph.core.dmx import SLOTS
-from heliograph.core.playback import PlaybackState
+from heliograph.core.patch.dmx import SLOTS
+from heliograph.core.playing.state import PlaybackState
 from heliograph.ipc.frames import SentFrame
 from heliograph.preview.pictures import Moment
 from heliograph.render.compiled import CompiledShow

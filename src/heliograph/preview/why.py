@@ -10,14 +10,14 @@ from collections.abc import Iterator, Mapping, Sequence
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.attributes import word_of
-from heliograph.core.colour import Floats
-from heliograph.core.dimming import dimmer_values
-from heliograph.core.dmx import SLOTS
-from heliograph.core.extraction import EMITTER_ATTRIBUTES, HUE, SATURATION, extract
+from heliograph.core.colour.dimming import dimmer_values
+from heliograph.core.colour.extraction import EMITTER_ATTRIBUTES, HUE, SATURATION, extract
+from heliograph.core.colour.ramps import Floats
+from heliograph.core.colour.response import respond
 from heliograph.core.indexes import as_array
-from heliograph.core.playback import PlaybackState, RunningLook
-from heliograph.core.response import respond
+from heliograph.core.patch.dmx import SLOTS
+from heliograph.core.playing.state import PlaybackState, RunningLook
+from heliograph.core.profiles.attributes import word_of
 from heliograph.power import Chain, Stage, Step
 from heliograph.render.compiled import CompiledLine, CompiledShow
 from heliograph.render.emission import GroupPlan

@@ -12,7 +12,7 @@ import socket
 import struct
 from collections.abc import Callable, Iterable
 
-from heliograph.core.dmx import sacn_group
+from heliograph.core.patch.dmx import sacn_group
 from heliograph.wire import sacn
 
 GROUPS_A_SOCKET = 20

@@ -15,12 +15,12 @@ import numpy as np
 import numpy.typing as npt
 import orjson
 
-from heliograph.core.colour import Floats, ramp_table
-from heliograph.core.covering import covered, is_aligned
+from heliograph.core.colour.ramps import Floats, ramp_table
+from heliograph.core.hand.parking import NOTHING_PARKED, Parked, plan_parked
 from heliograph.core.indexes import Index, as_slice
-from heliograph.core.line import Line, look_from_json
-from heliograph.core.parking import NOTHING_PARKED, Parked, plan_parked
-from heliograph.core.rig import Rig, build_rig, placed_cells
+from heliograph.core.look.line import Line, look_from_json
+from heliograph.core.matrix.covering import covered, is_aligned
+from heliograph.core.rig.arrays import Rig, build_rig, placed_cells
 from heliograph.effects import Canvas, Effect, complete_params, effect_named
 from heliograph.effects.orders import canvas_for
 from heliograph.ipc.sections import Section, content_hash

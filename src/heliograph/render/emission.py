@@ -9,15 +9,15 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.by_hand import INTENSITIES
-from heliograph.core.cells import ColourGroup
-from heliograph.core.channel import Channel, fine_pairs
-from heliograph.core.dimming import DimmerDrive, dimmer_values
-from heliograph.core.dmx import SLOTS
-from heliograph.core.guarding import sharing
+from heliograph.core.colour.dimming import DimmerDrive, dimmer_values
+from heliograph.core.hand.values import INTENSITIES
 from heliograph.core.indexes import Index, as_slice
-from heliograph.core.profile import Block
-from heliograph.core.rig import Rig
+from heliograph.core.lasers.guarding import sharing
+from heliograph.core.patch.dmx import SLOTS
+from heliograph.core.profiles.channel import Channel, fine_pairs
+from heliograph.core.profiles.profile import Block
+from heliograph.core.rig.arrays import Rig
+from heliograph.core.rig.cells import ColourGroup
 
 Ints = npt.NDArray[np.int64]
 Bytes = npt.NDArray[np.uint8]

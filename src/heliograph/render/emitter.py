@@ -7,14 +7,14 @@ from typing import Any
 
 import numpy as np
 
-from heliograph.core.colour import Floats
-from heliograph.core.dimming import dimmer_values
-from heliograph.core.dmx import SLOTS
-from heliograph.core.extraction import HUE, SATURATION, extract
-from heliograph.core.parking import NOTHING_PARKED, Parked
-from heliograph.core.playback import PlaybackState
-from heliograph.core.response import respond
-from heliograph.core.rig import Rig
+from heliograph.core.colour.dimming import dimmer_values
+from heliograph.core.colour.extraction import HUE, SATURATION, extract
+from heliograph.core.colour.ramps import Floats
+from heliograph.core.colour.response import respond
+from heliograph.core.hand.parking import NOTHING_PARKED, Parked
+from heliograph.core.patch.dmx import SLOTS
+from heliograph.core.playing.state import PlaybackState
+from heliograph.core.rig.arrays import Rig
 from heliograph.power.levels import fixture_levels
 from heliograph.power.order import stages_of
 from heliograph.power.stage import Bytes, Grounds, Ints

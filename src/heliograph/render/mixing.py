@@ -11,8 +11,8 @@ from collections.abc import Iterable, Sequence
 
 import numpy as np
 
-from heliograph.core.colour import Floats
-from heliograph.core.playback import RunningLook
+from heliograph.core.colour.ramps import Floats
+from heliograph.core.playing.state import RunningLook
 from heliograph.render.compiled import CompiledLine
 from heliograph.render.painting import Painter
 

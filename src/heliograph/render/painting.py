@@ -7,11 +7,11 @@ from collections.abc import Sequence
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.colour import RAMP_STEPS, Floats
+from heliograph.core.colour.ramps import RAMP_STEPS, Floats
 from heliograph.core.indexes import Index
-from heliograph.core.line import Blend
-from heliograph.core.playback import RunningLook
-from heliograph.core.tempo import NS_PER_S
+from heliograph.core.look.line import Blend
+from heliograph.core.playing.state import RunningLook
+from heliograph.core.playing.tempo import NS_PER_S
 from heliograph.render.compiled import BLOCK, CompiledLine
 
 Indexes = npt.NDArray[np.intp]

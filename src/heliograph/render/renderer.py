@@ -9,8 +9,8 @@ from __future__ import annotations
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.colour import Floats
-from heliograph.core.playback import PlaybackState
+from heliograph.core.colour.ramps import Floats
+from heliograph.core.playing.state import PlaybackState
 from heliograph.power.stage import Stage
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.emitter import Emitter

@@ -13,7 +13,7 @@ from typing import Any
 import structlog
 
 from heliograph.core.errors import HeliographError, InputError, InternalError
-from heliograph.core.playback import PlaybackState, advance
+from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.ipc.control import Message
 from heliograph.ipc.sections import Section, SectionStore
 from heliograph.render.clips import ClipFrames

@@ -19,8 +19,8 @@ import time
 from pathlib import Path
 from typing import Any
 
-from heliograph.core.dmx import sacn_group
 from heliograph.core.errors import HeliographError
+from heliograph.core.patch.dmx import sacn_group
 from heliograph.standins.faults import with_faults
 from heliograph.standins.hang_list import HangList, hang_list_of, load_hang_list
 from heliograph.standins.node_inputs import NodeInputs

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from heliograph.core.matrix import Placement, pack, unpack
+from heliograph.core.matrix.placements import Placement, pack, unpack
 from heliograph.store.keyed import apply_list, list_clashes, list_diff, touched
 
 Columns = dict[str, Any]

@@ -42,7 +42,7 @@ export function sayFitting(fitting: Fitting): string {
   return `${fitting.fit}${turned}${mirrored}`;
 }
 
-/** What the decoded frames depend on; the same words as `Fitting.shape` in src/heliograph/core/fitting.py. */
+/** What the decoded frames depend on; the same words as `Fitting.shape` in src/heliograph/core/matrix/fitting.py. */
 export const shapeOf = (fitting: Fitting): string => `${fitting.fit}-${fitting.rotate}-${fitting.mirror}`;
 
 /** "2 s to 8 s", "all of it". */

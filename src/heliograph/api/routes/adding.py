@@ -11,12 +11,12 @@ from heliograph.api.batches import free_numbers
 from heliograph.api.edits import AuthorOf, ContextOf, editing
 from heliograph.api.sections import mode_of, mode_of_json
 from heliograph.api.views import covered_by, end_of, placed_fixture
-from heliograph.core.add_line import AddLine, name_at, read_add_line
-from heliograph.core.blocks import Places, places_of, say_places, stored_places
-from heliograph.core.dmx import Address, address_at, parse_address
 from heliograph.core.errors import InputError
-from heliograph.core.patch import Occupancy, all_positions, place_in_runs, place_mode
-from heliograph.core.profile import Mode
+from heliograph.core.patch.blocks import Places, places_of, say_places, stored_places
+from heliograph.core.patch.dmx import Address, address_at, parse_address
+from heliograph.core.patch.places import Occupancy, all_positions, place_in_runs, place_mode
+from heliograph.core.profiles.profile import Mode
+from heliograph.core.rig.add_line import AddLine, name_at, read_add_line
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.rows import Record

@@ -11,9 +11,9 @@ from heliograph.api import schemas
 from heliograph.api.access import role_of
 from heliograph.api.edits import ContextOf
 from heliograph.api.schemas.commands import EndGesture, Gesture, as_message
-from heliograph.core.dmx import SLOTS, UNIVERSE_MAX, spell_number
 from heliograph.core.errors import AccessError, HeliographError, InputError, UnavailableError
-from heliograph.core.rig import owners_of
+from heliograph.core.patch.dmx import SLOTS, UNIVERSE_MAX, spell_number
+from heliograph.core.rig.arrays import owners_of
 from heliograph.core.roles import may, refusal
 from heliograph.store.database import connected, database_bytes
 

@@ -11,7 +11,9 @@ from heliograph.api.batches import free_numbers, label_of, plan_batch, say
 from heliograph.api.choosing import choose
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.api.sections import mode_of, mode_of_json
-from heliograph.core.blocks import (
+from heliograph.core.errors import InputError
+from heliograph.core.matrix.placements import pack, unpack
+from heliograph.core.patch.blocks import (
     FOLLOWS,
     check_places,
     is_address,
@@ -23,11 +25,9 @@ from heliograph.core.blocks import (
     runs_of,
     stored_places,
 )
-from heliograph.core.dmx import Address, address_at, parse_address
-from heliograph.core.errors import InputError
-from heliograph.core.matrix import pack, unpack
-from heliograph.core.patch import count_on, place_mode
-from heliograph.core.profile import Mode
+from heliograph.core.patch.dmx import Address, address_at, parse_address
+from heliograph.core.patch.places import count_on, place_mode
+from heliograph.core.profiles.profile import Mode
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.rows import Record

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 
 from heliograph.api import schemas
 from heliograph.api.edits import ContextOf
-from heliograph.core.guarding import arming_warnings
+from heliograph.core.lasers.guarding import arming_warnings
 
 router = APIRouter(prefix="/api", tags=["lasers"])
 

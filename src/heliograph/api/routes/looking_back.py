@@ -6,8 +6,8 @@ from fastapi import APIRouter
 
 from heliograph.api import schemas
 from heliograph.api.edits import ContextOf
-from heliograph.core.dmx import UNIVERSE_MAX
 from heliograph.core.errors import InputError
+from heliograph.core.patch.dmx import UNIVERSE_MAX
 
 router = APIRouter(prefix="/api", tags=["looking back"])
 

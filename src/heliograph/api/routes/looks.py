@@ -9,7 +9,7 @@ from fastapi import APIRouter
 from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.core.errors import InputError, NotFoundError
-from heliograph.core.line import line_from_json
+from heliograph.core.look.line import line_from_json
 from heliograph.effects import EFFECTS, complete_params, effect_named
 from heliograph.store import rows
 from heliograph.store.journal import Work

@@ -10,9 +10,17 @@ from fastapi import APIRouter, Response
 from heliograph.api import schemas
 from heliograph.api.choosing import choose
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
-from heliograph.core.arranging import gap_closed, gap_opened, mirrored, placed_as_typed, read_sheet, sheet_of, shifted
 from heliograph.core.errors import InputError, NotFoundError
-from heliograph.core.matrix import (
+from heliograph.core.matrix.arranging import (
+    gap_closed,
+    gap_opened,
+    mirrored,
+    placed_as_typed,
+    read_sheet,
+    sheet_of,
+    shifted,
+)
+from heliograph.core.matrix.placements import (
     CellKey,
     Placement,
     check_size,
@@ -20,7 +28,7 @@ from heliograph.core.matrix import (
     pack,
     unpack,
 )
-from heliograph.core.weaving import Board, Weave, parse_skip, place, say
+from heliograph.core.matrix.weaving import Board, Weave, parse_skip, place, say
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.journal import Work

@@ -14,11 +14,11 @@ from heliograph.api.edits import AuthorOf, ContextOf, editing
 from heliograph.api.kept_files import files_folder
 from heliograph.api.routes.matrices import arranged, cells_by_number, cells_of, shown_matrix
 from heliograph.api.views import Modes
-from heliograph.core.cell_layout import cell_points
 from heliograph.core.errors import InputError, NotFoundError
-from heliograph.core.from_points import Laid, Spot, lay
-from heliograph.core.matrix import CellKey, Placement, check_size, pack, unpack
-from heliograph.core.profile import Mode
+from heliograph.core.matrix.from_points import Laid, Spot, lay
+from heliograph.core.matrix.placements import CellKey, Placement, check_size, pack, unpack
+from heliograph.core.profiles.cell_layout import cell_points
+from heliograph.core.profiles.profile import Mode
 from heliograph.formats.squares_svg import BYTES_MAX, Drawn, write_svg
 from heliograph.parsing.outside import read_outside, received
 from heliograph.store import rows

@@ -10,8 +10,8 @@ from fastapi import APIRouter
 from heliograph.api import schemas
 from heliograph.api.context import Context
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
-from heliograph.core.dmx import PORT_ADDRESS_MAX, UNIVERSE_MAX, PortAddress
 from heliograph.core.errors import InputError
+from heliograph.core.patch.dmx import PORT_ADDRESS_MAX, UNIVERSE_MAX, PortAddress
 from heliograph.network.cards import Card
 from heliograph.network.resolve import resolve
 from heliograph.store import rows

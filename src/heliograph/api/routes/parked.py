@@ -8,8 +8,8 @@ from fastapi import APIRouter
 
 from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing
-from heliograph.core.dmx import Address, parse_address
 from heliograph.core.errors import InputError
+from heliograph.core.patch.dmx import Address, parse_address
 from heliograph.store import rows
 
 router = APIRouter(prefix="/api", tags=["parked"])

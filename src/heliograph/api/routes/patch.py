@@ -13,13 +13,13 @@ from heliograph.api.context import Context
 from heliograph.api.edits import AuthorOf, ContextOf, editing
 from heliograph.api.mending import findings
 from heliograph.api.views import Modes, fixture_views, placed_fixture
-from heliograph.core.blocks import places_of
-from heliograph.core.dmx import Address, address_at
-from heliograph.core.doctor import HeardNode, Network, PatchedFixture, examine
 from heliograph.core.errors import InputError
-from heliograph.core.guarding import unsafe_channels
-from heliograph.core.mode_faults import never_dark, old_mode_in, stays_dark
-from heliograph.core.patch import Occupancy, all_positions, count_on, place_mode
+from heliograph.core.lasers.guarding import unsafe_channels
+from heliograph.core.patch.blocks import places_of
+from heliograph.core.patch.dmx import Address, address_at
+from heliograph.core.patch.doctor import HeardNode, Network, PatchedFixture, examine
+from heliograph.core.patch.places import Occupancy, all_positions, count_on, place_mode
+from heliograph.core.profiles.mode_faults import never_dark, old_mode_in, stays_dark
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.rows import Record

@@ -15,10 +15,10 @@ from heliograph.api.edits import AuthorOf, ContextOf, editing
 from heliograph.api.kept_files import files_folder, keep_file
 from heliograph.api.profile_changes import changed_fixtures, columns_after, modes_of_change
 from heliograph.api.views import Modes
-from heliograph.core.attributes import WORDS
 from heliograph.core.errors import ConflictError, InputError, NotFoundError
-from heliograph.core.mode_faults import mended
-from heliograph.core.profile import mode_from_json
+from heliograph.core.profiles.attributes import WORDS
+from heliograph.core.profiles.mode_faults import mended
+from heliograph.core.profiles.profile import mode_from_json
 from heliograph.store import kept, rows
 from heliograph.store.database import connected
 from heliograph.store.rows import Record

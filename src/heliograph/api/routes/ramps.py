@@ -8,7 +8,7 @@ from fastapi import APIRouter
 
 from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
-from heliograph.core.colour import check_ramp, stops_from_json
+from heliograph.core.colour.ramps import check_ramp, stops_from_json
 from heliograph.store import rows
 
 router = APIRouter(prefix="/api/ramps", tags=["ramps"])

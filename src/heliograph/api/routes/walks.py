@@ -10,9 +10,9 @@ from heliograph.api import schemas
 from heliograph.api.choosing import choose
 from heliograph.api.edits import AuthorOf, ContextOf, editing
 from heliograph.api.mending import chosen_repair, findings, mend
-from heliograph.core.attributes import EMITTERS
 from heliograph.core.errors import InputError
-from heliograph.core.selection import Atom
+from heliograph.core.profiles.attributes import EMITTERS
+from heliograph.core.rig.selection import Atom
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.journal import Work

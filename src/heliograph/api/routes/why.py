@@ -11,11 +11,11 @@ from heliograph.api import schemas
 from heliograph.api.context import Context
 from heliograph.api.darkness import DarkCell, why_dark
 from heliograph.api.edits import ContextOf
-from heliograph.core.dimming import DimmerDrive, dimmer_levels
-from heliograph.core.dmx import Address, address_at, spell_number
+from heliograph.core.colour.dimming import DimmerDrive, dimmer_levels
 from heliograph.core.errors import InputError, UnavailableError
-from heliograph.core.patch import channel_positions
-from heliograph.core.rig import Rig, RigFixture
+from heliograph.core.patch.dmx import Address, address_at, spell_number
+from heliograph.core.patch.places import channel_positions
+from heliograph.core.rig.arrays import Rig, RigFixture
 from heliograph.store import rows
 from heliograph.store.database import connected
 

@@ -11,7 +11,7 @@ from heliograph.api.schemas.base import Name, Square, Strict
 
 
 class Packed(BaseModel):
-    """Placements: tables of fixtures and cell names, and float32 (n, 6) base64, see core/matrix.py."""
+    """Placements: tables of fixtures and cell names, and float32 (n, 6) base64, see core/matrix/placements.py."""
 
     fixtures: list[str]
     cells: list[str]

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field, StringConstraints, model_validator
 
 from heliograph.api.schemas.base import Name, Strict
 from heliograph.core.errors import InputError
-from heliograph.core.profile import AFTER
+from heliograph.core.profiles.profile import AFTER
 
 Kind = Literal["lamp", "strip", "bar", "head", "laser", "other"]
 

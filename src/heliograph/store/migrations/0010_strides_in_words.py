@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from heliograph.core.selection import in_words
+from heliograph.core.rig.selection import in_words
 
 
 def up(_migrator: Any, db: Any) -> None:

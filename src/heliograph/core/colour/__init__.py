@@ -1,0 +1,1 @@
+"""Colours, from ramps to emitters and dimmers, and from sent values back to colours."""

@@ -1,0 +1,1 @@
+"""What is held apart from looks: values by hand, levels as bytes, parked channels."""

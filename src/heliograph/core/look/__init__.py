@@ -1,0 +1,1 @@
+"""Looks: named stacks of lines, and what a line says."""

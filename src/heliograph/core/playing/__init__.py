@@ -1,0 +1,1 @@
+"""What plays: the playback state, tempo and phase."""

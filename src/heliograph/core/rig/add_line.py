@@ -1,0 +1,118 @@
+"""The typed line that adds fixtures: `18 x Fulmar Strip 50, from 101, Tower {n}, at U1.1`.
+
+Parts after the first may stand in any order: `mode ...`, `from N`, `at ADDRESS` (or `unpatched`), for a block of the
+mode `block NAME at ADDRESS` or `without NAME`, else the name.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from heliograph.core.errors import InputError
+from heliograph.core.patch.blocks import Places, read_places
+from heliograph.core.profiles.profile import Mode
+
+COUNT_MAX = 2000
+"""Fixtures one line can add."""
+
+_FIRST = re.compile(r"^\s*(?:(\d+)\s*[x×*]?\s+)?(.+?)\s*$")
+
+
+@dataclass(frozen=True, slots=True)
+class AddLine:
+    """What the line says; None where it leaves a choice to the program. `address` is not parsed yet."""
+
+    count: int
+    profile: str
+    mode: str
+    first_number: int | None
+    name: str
+    address: str | None
+    patched: bool
+    blocks: tuple[str, ...] = ()
+
+    def places(self, mode: Mode) -> Places:
+        """Where the mode's blocks lie by the line; InputError where a block is not of the mode."""
+        return read_places(mode, self.blocks)
+
+
+def read_add_line(text: str, profiles: Sequence[dict[str, Any]]) -> AddLine:
+    """Reads a line against the profiles there are ({name, maker, modes}); raises InputError with a sentence."""
+    parts = [part.strip() for part in text.split(",") if part.strip()]
+    if not parts:
+        raise InputError("Type what to add.", where="text", repair="For example: 21 x RGB lamp, from 201, Lamp {n}.")
+    first = _FIRST.match(parts[0])
+    assert first is not None  # the part is not empty
+    count = int(first[1]) if first[1] else 1
+    if not 1 <= count <= COUNT_MAX:
+        raise InputError(f"{count} fixtures at once: 1 to {COUNT_MAX} are possible.", where="text")
+    profile = _profile(first[2], profiles)
+    mode, number, name, address, patched = "", None, "", None, True
+    blocks: list[str] = []
+    for part in parts[1:]:
+        word, _, rest = part.partition(" ")
+        match word.lower():
+            case "mode" if rest:
+                mode = _mode(profile, rest.strip())
+            case "from":
+                number = _number(rest)
+            case "at":
+                address = rest.strip()
+            case "unpatched" if not rest:
+                patched = False
+            case "block" if rest:
+                blocks.append(rest.strip())
+            case "without" if rest:
+                blocks.append(part)
+            case _:
+                name = part
+    if not mode:
+        mode = profile["modes"][0]["name"]
+    called = name or _short(profile["name"])
+    return AddLine(count, profile["id"], mode, number, called, address, patched, tuple(blocks))
+
+
+def name_at(pattern: str, index: int, number: int) -> str:
+    """`{n}` counts from 1, `{number}` is the fixture's number; without either the count is appended."""
+    if "{n}" not in pattern and "{number}" not in pattern:
+        pattern += " {n}"
+    return pattern.replace("{n}", str(index + 1)).replace("{number}", str(number))
+
+
+def _profile(wanted: str, profiles: Sequence[dict[str, Any]]) -> dict[str, Any]:
+    words = wanted.lower()
+    exact = [p for p in profiles if words in (p["name"].lower(), f"{p['maker']} {p['name']}".lower())]
+    begins = [p for p in profiles if p["name"].lower().startswith(words)]
+    holds = [p for p in profiles if all(w in f"{p['maker']} {p['name']}".lower() for w in words.split())]
+    for found in (exact, begins, holds):
+        if len(found) == 1:
+            return found[0]
+        if len(found) > 1:
+            names = ", ".join(p["name"] for p in found[:5])
+            raise InputError(f"'{wanted}' may be {names}.", where="text", repair="Type more of the name.")
+    names = ", ".join(p["name"] for p in profiles[:6])
+    raise InputError(f"There is no profile '{wanted}'.", where="text", repair=f"There are: {names}.")
+
+
+def _mode(profile: dict[str, Any], wanted: str) -> str:
+    names = [str(mode["name"]) for mode in profile["modes"]]
+    for name in names:
+        if name.lower() == wanted.lower():
+            return name
+    begins = [name for name in names if name.lower().startswith(wanted.lower())]
+    if len(begins) == 1:
+        return begins[0]
+    raise InputError(f"{profile['name']} has no mode '{wanted}'.", where="text", repair=f"It has: {', '.join(names)}.")
+
+
+def _number(text: str) -> int:
+    if not text.strip().isdigit() or not 1 <= int(text) <= 999_999:
+        raise InputError(f"'{text.strip()}' is not a fixture number.", where="text", repair="Numbers are 1 to 999999.")
+    return int(text)
+
+
+def _short(name: str) -> str:
+    return f"{name} {{n}}"

@@ -1,0 +1,1 @@
+"""Test walks: their steps, what they light, and what follows from what was seen."""
