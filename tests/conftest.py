@@ -9,6 +9,7 @@ import signal
 import socket
 import subprocess
 import sys
+import tempfile
 import time
 import urllib.request
 from collections.abc import Callable, Iterator
@@ -111,6 +112,20 @@ def app(tmp_path_factory: pytest.TempPathFactory, front_end: Path) -> Iterator[R
     running = RunningApp(_reachable(folder), "127.0.84.1")
     yield running
     running.stop()
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    """A folder of its own for each run: pytest closes the one that all runs of a user share whenever another begins,
+    and the database's and our own unprivileged processes could not reach theirs any more."""
+    if config.option.basetemp is None:
+        config.option.basetemp = tempfile.mkdtemp(prefix="heliograph-tests-")
+
+
+def pytest_sessionfinish(session: pytest.Session, exitstatus: int) -> None:
+    """What failed can be looked at; what went well is removed."""
+    folder = Path(str(session.config.option.basetemp))
+    if exitstatus == 0 and folder.name.startswith("heliograph-tests-"):
+        shutil.rmtree(folder, ignore_errors=True)
 
 
 def _reachable(folder: Path) -> Path:

@@ -150,4 +150,5 @@ def browse(tmp_path: Path) -> Iterator[Callable[[str], Page]]:
         driver.quit()
     # A refused request is answered with a status from 400 on, which Chromium notes as an error of the network.
     refused = [f"status of {code}" for code in (401, 403, 409, 422)] + ["Unexpected response code: 403"]
-    assert [e for e in severe if not any(words in e["message"] for words in refused)] == []
+    wrong = [e["message"] for e in severe if not any(words in e["message"] for words in refused)]
+    assert not wrong, "\n".join(wrong)

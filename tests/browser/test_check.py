@@ -36,7 +36,7 @@ def test_a_channel_says_why_and_a_dark_lamp_is_mended(app: RunningApp, node: Mak
     page.sees("green 39.2 % is 100 of 255.")
     app.engine().ask({"do": "blackout", "on": True})
     wait_for(lambda: not any(receiver.picture()), 5, "the blackout did not reach the lamps")
-    page.sees("Masters: blackout 0 %.")
+    page.sees("Blackout: 0.")
     page.type_into('input[aria-label="Lamp or cell"]', "1:1")
     page.sees("The blackout is on.")
     page.click("Let it go")
