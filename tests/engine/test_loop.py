@@ -29,13 +29,13 @@ def test_a_show_is_taken_and_a_look_started(desk: Desk, node: socket.socket) -> 
 def test_a_gesture_acts_until_it_is_stored_or_taken_back(desk: Desk, node: socket.socket) -> None:
     desk.publish(1)
     desk.ask(do="start", look="L")
-    desk.ask(do="gesture", look="L", line="a", changes={"ramp": [[0, 9, 8, 7]]})
+    desk.ask(do="gesture", moves=[{"look": "L", "line": "a", "changes": {"ramp": [[0, 9, 8, 7]]}}])
     sees(node, [9, 8, 7])
-    desk.ask(do="gesture", look="L", line="a", changes={"opacity": 0.0})
+    desk.ask(do="gesture", moves=[{"look": "L", "line": "a", "changes": {"opacity": 0.0}}])
     sees(node, [0, 0, 0])
     desk.ask(do="end_gesture", look="L")
     sees(node, [100, 50, 20])
-    desk.ask(do="gesture", look="L", line="a", changes={"ramp": [[0, 9, 8, 7]]})
+    desk.ask(do="gesture", moves=[{"look": "L", "line": "a", "changes": {"ramp": [[0, 9, 8, 7]]}}])
     desk.publish(2, look_L=look(line("a", "Flat", ramp=[[0, 1, 2, 3]])))
     sees(node, [1, 2, 3])  # the stored look ends the gesture
 
@@ -43,10 +43,10 @@ def test_a_gesture_acts_until_it_is_stored_or_taken_back(desk: Desk, node: socke
 def test_a_wrong_gesture_is_refused_and_the_last_good_one_stays(desk: Desk, node: socket.socket) -> None:
     desk.publish(1)
     desk.ask(do="start", look="L")
-    desk.ask(do="gesture", look="L", line="a", changes={"ramp": [[0, 9, 8, 7]]})
+    desk.ask(do="gesture", moves=[{"look": "L", "line": "a", "changes": {"ramp": [[0, 9, 8, 7]]}}])
     for changes in ({"opacity": 3}, {"params": {"glow": 1}}, {"matrix": "other"}):
         with pytest.raises(InputError):
-            desk.ask(do="gesture", look="L", line="a", changes=changes)
+            desk.ask(do="gesture", moves=[{"look": "L", "line": "a", "changes": changes}])
     sees(node, [9, 8, 7])
 
 

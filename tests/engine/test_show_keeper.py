@@ -68,8 +68,8 @@ def test_a_show_whose_sections_have_not_arrived_is_not_adopted(kept: Kept) -> No
 def test_a_gesture_moves_the_show_and_is_taken_back(kept: Kept) -> None:
     kept.hand_over(sections())
     before = kept.keeper.show.tag
-    kept.ask("gesture", look="L", line="a", changes={"opacity": 0.25})
-    kept.ask("gesture", look="L", line="a", changes={"params": {"place": 40}})
+    kept.ask("gesture", moves=[{"look": "L", "line": "a", "changes": {"opacity": 0.25}}])
+    kept.ask("gesture", moves=[{"look": "L", "line": "a", "changes": {"params": {"place": 40}}}])
     assert kept.opacity() == 0.25
     assert kept.keeper.show.looks["L"][0].params["place"] == 40
     assert kept.keeper.show.tag != before
@@ -79,11 +79,11 @@ def test_a_gesture_moves_the_show_and_is_taken_back(kept: Kept) -> None:
 
 def test_the_stored_value_ends_the_gesture(kept: Kept) -> None:
     kept.hand_over(sections())
-    kept.ask("gesture", look="L", line="a", changes={"opacity": 0.25})
+    kept.ask("gesture", moves=[{"look": "L", "line": "a", "changes": {"opacity": 0.25}}])
     kept.hand_over(sections(0.3), 2)
     assert kept.opacity() == 0.3
     others = {**sections(0.3), "outputs": {"outputs": [], "x": 1}}
-    kept.ask("gesture", look="L", line="a", changes={"opacity": 0.6})
+    kept.ask("gesture", moves=[{"look": "L", "line": "a", "changes": {"opacity": 0.6}}])
     kept.hand_over(others, 3)  # an edit elsewhere leaves it under the hand
     assert kept.opacity() == 0.6
 
@@ -100,10 +100,24 @@ def test_the_stored_value_ends_the_gesture(kept: Kept) -> None:
 def test_a_gesture_that_cannot_be_changes_nothing(kept: Kept, changes: dict[str, Any], says: str) -> None:
     kept.hand_over(sections())
     with pytest.raises(InputError, match=says):
-        kept.ask("gesture", look="L", line="a", changes=changes)
+        kept.ask("gesture", moves=[{"look": "L", "line": "a", "changes": changes}])
     assert kept.opacity() == 1.0
-    kept.ask("gesture", look="L", line="a", changes={"opacity": 0.5})  # and it goes on
+    kept.ask("gesture", moves=[{"look": "L", "line": "a", "changes": {"opacity": 0.5}}])  # and it goes on
     assert kept.opacity() == 0.5
+
+
+def test_lines_that_move_together_are_one_new_show_or_none(kept: Kept) -> None:
+    """Ten lines that share a ramp: one compilation, one frame; where one cannot move, none does."""
+    parts = {**sections(), "look:L": look(*(line(f"a{n}", "Flat") for n in range(10)))}
+    kept.hand_over(parts)
+    before = len(kept.adopted)
+    moves = [{"look": "L", "line": f"a{n}", "changes": {"ramp": [[0, n, 2, 3]]}} for n in range(10)]
+    kept.ask("gesture", moves=moves)
+    assert len(kept.adopted) == before + 1
+    assert [one.line.ramp[0].red for one in kept.keeper.show.looks["L"]] == list(range(10))
+    with pytest.raises(InputError):
+        kept.ask("gesture", moves=[*moves[:9], {"look": "L", "line": "a9", "changes": {"opacity": 7}}])
+    assert [one.line.ramp[0].red for one in kept.keeper.show.looks["L"]] == list(range(10))
 
 
 def test_a_restart_finds_the_last_show_on_disk(kept: Kept, tmp_path: Path) -> None:

@@ -67,7 +67,7 @@ def test_a_gesture_moves_the_preview_too(app: RunningApp) -> None:
     ids = light_wall(app, "127.0.65.3", [[0, 200, 100, 40]])
     watch = {"type": "watch", "look": ids["look"], "looks": []}
     moved_to = {"look": ids["look"], "line": ids["line"], "changes": {"opacity": 0.5}}
-    move = {"type": "command", "command": {"do": "gesture", **moved_to}}
+    move = {"type": "command", "command": {"do": "gesture", "moves": [moved_to]}}
 
     def moved(message: Any) -> Any:
         found = previews(message)

@@ -204,7 +204,8 @@ class LiveHub:
     async def _command(self, browser: Browser, command: Command) -> None:
         message = as_message(command)
         if isinstance(command, Gesture):
-            browser.gestures[str(command.look)] = next(self._moves)
+            turn = next(self._moves)
+            browser.gestures.update((str(move.look), turn) for move in command.moves)
             await self._do(browser, self._context.gesture, message)
         elif isinstance(command, EndGesture):
             ending = asyncio.create_task(self._end_gesture(browser, str(command.look)))

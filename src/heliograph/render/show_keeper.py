@@ -124,16 +124,18 @@ class ShowKeeper:
         return {"revision": self.store.revision}
 
     def _gesture(self, message: Message) -> Message:
-        unknown = set(message["changes"]) - set(GESTURE_FIELDS)
+        """Moves lines, all or none of them, and compiles once."""
+        unknown = {name for move in message["moves"] for name in move["changes"]} - set(GESTURE_FIELDS)
         if unknown:
             raise InputError(f"A gesture cannot move {', '.join(sorted(unknown))}.", where="changes")
         with self._lock:
             before = {look: {k: dict(v) for k, v in lines.items()} for look, lines in self._gestures.items()}
-            line = self._gestures.setdefault(message["look"], {}).setdefault(message["line"], {})
-            changes = dict(message["changes"])
-            if "params" in changes:
-                changes["params"] = {**line.get("params", {}), **changes["params"]}
-            line.update(changes)
+            for move in message["moves"]:
+                line = self._gestures.setdefault(move["look"], {}).setdefault(move["line"], {})
+                changes = dict(move["changes"])
+                if "params" in changes:
+                    changes["params"] = {**line.get("params", {}), **changes["params"]}
+                line.update(changes)
             try:
                 self._recompile()
             except InputError:

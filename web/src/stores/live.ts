@@ -189,12 +189,32 @@ export function watchLooks(look: string, looks: string[]): void {
   tellWatched();
 }
 
-/** Moves a line's fields on the next frame; nothing is stored until the edit that follows. */
-export function gesture(look: string, line: string, changes: object): void {
-  send({ type: "command", command: { do: "gesture", look, line, changes } });
+/** What lines are being moved to and not told yet: the latest of each. */
+const moving = new Map<string, { look: string; line: string; changes: object }>();
+let paused = false;
+
+/**
+ * Moves fields of lines on the next frame; nothing is stored until the edit that follows. The first move goes out at
+ * once, then the latest of all once a frame of the screen: never more, and none waits behind another.
+ */
+export function gesture(moves: { look: string; line: string; changes: object }[]): void {
+  for (const move of moves) {
+    const before = moving.get(move.line)?.changes;
+    moving.set(move.line, { ...move, changes: { ...before, ...move.changes } });
+  }
+  if (!paused) tellMoves();
+}
+
+function tellMoves(): void {
+  paused = moving.size > 0;
+  if (!paused) return;
+  send({ type: "command", command: { do: "gesture", moves: [...moving.values()] } });
+  moving.clear();
+  requestAnimationFrame(tellMoves);
 }
 
 export function endGesture(look: string): void {
+  for (const [line, move] of moving) if (move.look === look) moving.delete(line);
   send({ type: "command", command: { do: "end_gesture", look } });
 }
 

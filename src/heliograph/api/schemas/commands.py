@@ -24,6 +24,7 @@ TimeOfDay = Annotated[str, Field(pattern=r"^([01]?\d|2[0-3]):[0-5]\d$")]
 Byte = Annotated[int, Field(ge=0, le=255)]
 
 BY_HAND_AT_ONCE = 20_000
+LINES_AT_ONCE = 2_000
 STEP_FRAMES_MAX = 44 * 3600
 """Frames that one step may go: an hour."""
 
@@ -150,14 +151,18 @@ class LaserGone(Command):
     fixture: UUID
 
 
-class Gesture(Command):
-    """Moves fields of a line; stored or taken back later."""
-
-    needs: ClassVar[Role] = "edit"
-    do: Literal["gesture"]
+class LineMove(Strict):
     look: UUID
     line: UUID
     changes: LineMoves
+
+
+class Gesture(Command):
+    """Moves fields of lines, all of them in one frame; stored or taken back later."""
+
+    needs: ClassVar[Role] = "edit"
+    do: Literal["gesture"]
+    moves: list[LineMove] = Field(min_length=1, max_length=LINES_AT_ONCE)
 
 
 class EndGesture(Command):

@@ -42,7 +42,7 @@ export function useLineEdits(show: WholeShow, look: LookView, stored: Line): Lin
   const move = (changes: Partial<Line>) => {
     begin();
     setMoving((before) => ({ ...before, ...changes }));
-    gesture(look.id, stored.id, changes);
+    gesture([{ look: look.id, line: stored.id, changes }]);
   };
   /** Shows the new values at once, stores them, and lets go of them when nothing else is under way. */
   const finish = async (changes: Partial<Line>, run: () => Promise<unknown>) => {
@@ -70,8 +70,12 @@ export function useLineEdits(show: WholeShow, look: LookView, stored: Line): Lin
   const moveRamp = (ramp: Stop[]) => {
     begin();
     setMoving((before) => ({ ...before, ramp }));
-    if (saved) for (const [lookId, lineId] of users()) gesture(lookId, lineId, { ramp });
-    else gesture(look.id, stored.id, { ramp });
+    const changes = { ramp };
+    gesture(
+      saved
+        ? users().map(([of, line]) => ({ look: of, line, changes }))
+        : [{ look: look.id, line: stored.id, changes }],
+    );
   };
   const commitRamp = async (ramp: Stop[]) => {
     if (!saved) return commit({ ramp });
