@@ -382,3 +382,28 @@ def test_how_fixtures_make_colour_and_the_masters_of_groups(
     wait_for(lambda: sent() == [160, 60, 0, 40, 100, 50, 20, 0], 5, "the group's master did not act")
     page.open("looks")
     page.sees("asked = sent")
+
+
+def test_a_look_is_faded_over_another_by_hand(app: RunningApp, node: MakeNode, browse: Browse) -> None:
+    """Half of blue on red is half of each: 255 x 0.5 rounds to 128. Back at full, nothing of the red is left."""
+    receiver = node("127.0.75.4", wall_hang())
+    ids = light_wall(app, "127.0.75.4", [[0, 255, 0, 0]])
+    second = str(uuid4())
+    blue = {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": ids["matrix"], "ramp": [[0, 0, 0, 255]]}
+    app.api().call("POST", "/api/looks", {"id": second, "name": "Swell", "lines": [blue]})
+    page = browse(app.address)
+    page.open("run")
+    page.click("Start Swell")
+    wait_for(lambda: receiver.picture() == [0, 0, 255] * 18, 8, f"{receiver.picture()[:3]}")
+    field = '[role="group"][aria-label="Swell, on"] input[aria-label="level, typed"]'
+    page.type_into(field, "50")
+    wait_for(lambda: receiver.picture() == [128, 0, 128] * 18, 5, f"{receiver.picture()[:3]}")
+    page.type_into('[role="group"][aria-label="Dusk, on"] input[aria-label="level, typed"]', "0 %")
+    wait_for(lambda: receiver.picture() == [0, 0, 128] * 18, 5, f"{receiver.picture()[:3]}")
+    page.type_into(field, "100")
+    wait_for(lambda: receiver.picture() == [0, 0, 255] * 18, 5, f"{receiver.picture()[:3]}")
+    page.type_into(field, "101")
+    page.sees("level goes from 0 to 100")
+    page.find(field).send_keys(Keys.ESCAPE)
+    page.find('[role="group"][aria-label="Swell, on"]').find_element(By.XPATH, ".//button[.='Stop']").click()
+    wait_for(lambda: receiver.picture() == [0, 0, 0] * 18, 5, f"{receiver.picture()[:3]}")

@@ -101,3 +101,15 @@ def test_the_next_engine_goes_on_without_anybody_telling_it(tmp_path: Path, node
         assert (status["revision"], [run["look"] for run in status["state"]["running"]]) == (5, ["L"])
     finally:
         second.stop()
+
+
+def test_a_look_that_runs_gets_a_level_and_one_that_does_not_is_told(desk: Desk, node: socket.socket) -> None:
+    desk.publish(1)
+    desk.ask(do="start", look="L")
+    desk.ask(do="look_level", look="L", level=0.25)
+    sees(node, [25, 13, 5])  # a quarter of 100, 50, 20
+    [running] = desk.ask(do="status")["state"]["running"]
+    assert (running["look"], running["level"]) == ("L", 0.25)
+    for message, says in (({"look": "M", "level": 0.5}, "does not run"), ({"look": "L", "level": 1.5}, "150 %")):
+        with pytest.raises(InputError, match=says):
+            desk.ask(do="look_level", **message)

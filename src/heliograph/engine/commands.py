@@ -39,6 +39,15 @@ def _start(engine: Engine, message: Message) -> None:
     engine.state = engine.state.started(look, _now(engine))
 
 
+def _look_level(engine: Engine, message: Message) -> None:
+    look, level = str(message["look"]), float(message["level"])
+    if look not in engine.state.running:
+        raise InputError("That look does not run.", where="look", repair="Start it first.")
+    if not 0.0 <= level <= 1.0:
+        raise InputError(f"A level of {level * 100:g} % is outside 0 to 100 %.", where="level")
+    engine.state = engine.state.levelled(look, level)
+
+
 def _stop(engine: Engine, message: Message) -> None:
     engine.state = engine.state.stopped(str(message["look"]))
 
@@ -193,6 +202,7 @@ def _gone(engine: Engine, message: Message) -> None:
 
 COMMANDS: dict[str, Callable[[Engine, Message], None]] = {
     "start": _start,
+    "look_level": _look_level,
     "stop": _stop,
     "master": _master,
     "group_master": _group_master,

@@ -245,6 +245,12 @@ function foreseen(state: EngineState, message: { do: string; [key: string]: unkn
       return { running: [...others, { look, level: 1, since_s: 0 }] };
     case "stop":
       return { running: others };
+    case "look_level":
+      return {
+        running: state.running.map((run) =>
+          run.look === look ? { ...run, level: Number(message.level) } : run,
+        ),
+      };
     case "hold_time":
     case "run_time":
       return { held: message.do === "hold_time" };

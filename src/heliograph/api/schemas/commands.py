@@ -43,6 +43,14 @@ class StopLook(Command):
     look: UUID
 
 
+class SetLookLevel(Command):
+    """How much of a look that runs is laid onto what started before it."""
+
+    do: Literal["look_level"]
+    look: UUID
+    level: Level
+
+
 class SetMaster(Command):
     do: Literal["master"]
     level: Level
@@ -174,6 +182,7 @@ class EndGesture(Command):
 EngineCommand = Annotated[
     StartLook
     | StopLook
+    | SetLookLevel
     | SetMaster
     | SetGroupMaster
     | SetManual

@@ -60,6 +60,10 @@ class PlaybackState:
         running = {key: value for key, value in self.running.items() if key != look}
         return replace(self, running={**running, look: RunningLook(time_ns)})
 
+    def levelled(self, look: str, level: float) -> PlaybackState:
+        """The look at another level 0..1, in its place among the others."""
+        return replace(self, running={**self.running, look: replace(self.running[look], level=level)})
+
     def stopped(self, look: str) -> PlaybackState:
         return replace(self, running={key: value for key, value in self.running.items() if key != look})
 

@@ -1,12 +1,13 @@
 import { Box, Button } from "@mui/material";
 import { useEffect } from "react";
 import { useShow } from "../../api/show";
-import { Cap, Empty, Num, Pane, PaneHead } from "../../components/atoms";
+import { Cap, Empty, Pane, PaneHead, Scroll } from "../../components/atoms";
 import { PictureCanvas } from "../../components/PictureCanvas";
 import { PreviewCanvas } from "../../components/PreviewCanvas";
 import { command, useLive, watchLooks } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 import { Masters } from "./Masters";
+import { Running } from "./Running";
 import { ShowTime } from "./ShowTime";
 
 /** Station 5: what runs now, and plainly what is not there yet. */
@@ -30,29 +31,7 @@ export function Run() {
           <Empty title="Nothing runs">Start a look here or at Looks; what is on stands in this list.</Empty>
         )}
         {running.map((run) => (
-          <Box
-            key={run.look}
-            sx={{
-              display: "flex",
-              alignItems: "center",
-              gap: 2,
-              px: 2,
-              py: 1.25,
-              borderTop: `1px solid ${ink.hair}`,
-              background: ink.brassGround,
-              boxShadow: `inset 3px 0 ${ink.brass}`,
-            }}
-          >
-            <Box sx={{ fontSize: 17, fontWeight: 600 }}>
-              {looks.get(run.look)?.name ?? "a look that is gone"}
-            </Box>
-            <Cap>
-              on for <Num>{Math.max(0, Math.round(run.since_s))}</Num> s
-            </Cap>
-            <Button sx={{ ml: "auto" }} onClick={() => command({ do: "stop", look: run.look })}>
-              Stop
-            </Button>
-          </Box>
+          <Running key={run.look} run={run} name={looks.get(run.look)?.name ?? "a look that is gone"} />
         ))}
         <PaneHead title="Ready" sx={{ borderTop: `1px solid ${ink.hair}` }}>
           <Cap>miniatures, not sent</Cap>
@@ -87,36 +66,25 @@ export function Run() {
         <PaneHead title="Sent" sx={{ borderTop: `1px solid ${ink.hair}` }}>
           <Cap>read back from the wire</Cap>
         </PaneHead>
-        <Box
-          sx={{
-            display: "flex",
-            gap: 3,
-            px: 2,
-            pb: 2,
-            flexWrap: "wrap",
-            flexDirection: "column",
-            minHeight: 0,
-            flex: 1,
-            alignContent: "flex-start",
-            overflow: "hidden",
-          }}
-        >
-          {data?.matrices.map((matrix) => {
-            const scale = Math.min(320 / matrix.width, 300 / matrix.height, 26);
-            return (
-              <div key={matrix.id}>
-                <PictureCanvas
-                  matrix={matrix.id}
-                  label={`${matrix.name} as sent, large`}
-                  width={matrix.width * scale}
-                  height={matrix.height * scale}
-                  lamps
-                />
-                <Cap sx={{ mt: 0.5 }}>{matrix.name}</Cap>
-              </div>
-            );
-          })}
-        </Box>
+        <Scroll>
+          <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "flex-end", gap: 3, px: 2, pb: 2 }}>
+            {data?.matrices.map((matrix) => {
+              const scale = Math.min(250 / matrix.width, 210 / matrix.height, 26);
+              return (
+                <div key={matrix.id}>
+                  <PictureCanvas
+                    matrix={matrix.id}
+                    label={`${matrix.name} as sent, large`}
+                    width={matrix.width * scale}
+                    height={matrix.height * scale}
+                    lamps
+                  />
+                  <Cap sx={{ mt: 0.5 }}>{matrix.name}</Cap>
+                </div>
+              );
+            })}
+          </Box>
+        </Scroll>
       </Pane>
       <Pane>
         <ShowTime />
@@ -124,8 +92,8 @@ export function Run() {
         <PaneHead title="Not here yet" sx={{ borderTop: `1px solid ${ink.hair}` }} />
         <Cap sx={{ px: 2, fontSize: 13, lineHeight: "19px" }}>
           Cue lists with fades, hold and follow, pages for a tablet and input from a desk are not built yet.
-          What you can do today: start and stop looks, several at once, later ones over earlier ones; tempo,
-          master, freeze and blackout below.
+          What you can do today: start and stop looks, several at once, later ones over earlier ones, each
+          faded by hand; tempo, master, freeze and blackout below.
         </Cap>
       </Pane>
     </Box>
