@@ -21,7 +21,7 @@ def test_a_whole_line() -> None:
     assert (line.name, line.address, line.patched) == ("Tower {n}", "U1.1", True)
 
 
-@pytest.mark.parametrize("text", ["RGB lamp", "1 rgb lamp", "1x lamp", "1 × lamp, unpatched"])
+@pytest.mark.parametrize("text", ["RGB lamp", "1 rgb lamp", "1x RGB lamp", "1 × Generic RGB lamp, unpatched"])
 def test_short_lines(text: str) -> None:
     line = read_add_line(text, PROFILES)
     assert (line.count, line.profile) == (1, "lamp")
@@ -32,12 +32,13 @@ def test_short_lines(text: str) -> None:
     ("text", "says"),
     [
         ("", "Type what to add"),
-        ("4 x toaster", "no profile 'toaster'. There are: RGB lamp"),
-        ("4 x strip", "may be RGB pixel strip, Fulmar Strip 50"),
+        ("4 x toaster", "no profile 'toaster'. Choose one from the library"),
+        ("4 x strip", "no profile 'strip'. Nearest: RGB pixel strip, Fulmar Strip 50"),
         ("0 x RGB lamp", "1 to 2000"),
         ("9999 x RGB lamp", "1 to 2000"),
         ("4 x RGB lamp, from zero", "not a fixture number"),
-        ("4 x pixel strip, mode 51", "no mode '51'. It has: 50 RGB, 144 RGB"),
+        ("4 x RGB pixel strip, mode 51", "no mode '51'. It has: 50 RGB, 144 RGB"),
+        ("4 x RGB pixel strip, mode 50", "no mode '50'. Nearest: 50 RGB"),
     ],
 )
 def test_what_cannot_be_read_gets_a_sentence(text: str, says: str) -> None:

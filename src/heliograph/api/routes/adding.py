@@ -10,13 +10,14 @@ from heliograph.api import schemas
 from heliograph.api.batches import free_numbers
 from heliograph.api.edits import AuthorOf, ContextOf, editing
 from heliograph.api.sections import mode_of, mode_of_json
-from heliograph.api.views import covered_by, end_of, placed_fixture
+from heliograph.api.views import covered_by, end_of, placed_fixture, profile_view
 from heliograph.core.errors import InputError
 from heliograph.core.patch.blocks import Places, places_of, say_places, stored_places
 from heliograph.core.patch.dmx import Address, address_at, parse_address
 from heliograph.core.patch.places import Occupancy, all_positions, place_in_runs, place_mode
 from heliograph.core.profiles.profile import Mode
 from heliograph.core.rig.add_line import AddLine, name_at, read_add_line
+from heliograph.core.rig.suggesting import suggest
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.rows import Record
@@ -30,12 +31,13 @@ def plan_fixtures(body: schemas.AddText) -> schemas.AddPlan:
     with connected():
         show = rows.running_show()
         profiles, fixtures = rows.all_of("profile", show["id"]), rows.all_of("fixture", show["id"])
+    suggested = _suggested(body.text, profiles, fixtures)
     try:
         line, mode, columns = _plan(body.text, profiles, fixtures)
     except InputError as error:
-        return schemas.AddPlan(
-            count=0, profile="", mode="", cells=0, channels=0, fixtures=[], problem=error.what, repair=error.repair
-        )
+        problem = error.what if body.text.strip() else ""
+        empty: dict[str, Any] = {"count": 0, "profile": "", "mode": "", "cells": 0, "channels": 0, "fixtures": []}
+        return schemas.AddPlan(**empty, problem=problem, repair=error.repair, **suggested)
     return schemas.AddPlan(
         count=line.count,
         profile=line.profile,
@@ -45,7 +47,16 @@ def plan_fixtures(body: schemas.AddText) -> schemas.AddPlan:
         fixtures=[_planned(mode, c, columns[i - 1] if i else None) for i, c in enumerate(columns)],
         problem="",
         repair="",
+        **suggested,
     )
+
+
+def _suggested(text: str, profiles: list[Record], fixtures: list[Record]) -> dict[str, Any]:
+    """What hangs there already is what is most likely added again."""
+    used = {one["profile"] for one in fixtures}
+    found = suggest(text, [profile_view(one) for one in sorted(profiles, key=lambda one: one["id"] not in used)])
+    items = [schemas.SuggestionView(label=one.label, text=one.text) for one in found.items]
+    return {"suggested": found.of, "suggests": items}
 
 
 @router.post("", status_code=201)

@@ -85,8 +85,16 @@ class PlannedFixture(BaseModel):
     note: str
 
 
+class SuggestionView(BaseModel):
+    """What stands on it, and the line it makes."""
+
+    label: str
+    text: str
+
+
 class AddPlan(BaseModel):
-    """What the typed line would do. `problem` is why it cannot be done, "" if it can."""
+    """What the typed line would do. `problem` is why it cannot be done, "" if it can. `suggests`: what may stand next,
+    and `suggested` what that is."""
 
     count: int
     profile: str
@@ -96,6 +104,8 @@ class AddPlan(BaseModel):
     fixtures: list[PlannedFixture]
     problem: str
     repair: str
+    suggested: str
+    suggests: list[SuggestionView]
 
 
 class FixturePatch(Strict):

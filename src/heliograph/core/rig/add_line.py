@@ -6,7 +6,6 @@ mode `block NAME at ADDRESS` or `without NAME`, else the name.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -14,11 +13,10 @@ from typing import Any
 from heliograph.core.errors import InputError
 from heliograph.core.patch.blocks import Places, read_places
 from heliograph.core.profiles.profile import Mode
+from heliograph.core.rig.suggesting import FIRST, nearest
 
 COUNT_MAX = 2000
 """Fixtures one line can add."""
-
-_FIRST = re.compile(r"^\s*(?:(\d+)\s*[x×*]?\s+)?(.+?)\s*$")
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,8 +42,8 @@ def read_add_line(text: str, profiles: Sequence[dict[str, Any]]) -> AddLine:
     parts = [part.strip() for part in text.split(",") if part.strip()]
     if not parts:
         raise InputError("Type what to add.", where="text", repair="For example: 21 x RGB lamp, from 201, Lamp {n}.")
-    first = _FIRST.match(parts[0])
-    assert first is not None  # the part is not empty
+    first = FIRST.match(parts[0])
+    assert first is not None  # it matches anything
     count = int(first[1]) if first[1] else 1
     if not 1 <= count <= COUNT_MAX:
         raise InputError(f"{count} fixtures at once: 1 to {COUNT_MAX} are possible.", where="text")
@@ -83,29 +81,28 @@ def name_at(pattern: str, index: int, number: int) -> str:
 
 
 def _profile(wanted: str, profiles: Sequence[dict[str, Any]]) -> dict[str, Any]:
+    """The profile of exactly that name, with or without its maker; what is only like it is asked, never taken."""
     words = wanted.lower()
     exact = [p for p in profiles if words in (p["name"].lower(), f"{p['maker']} {p['name']}".lower())]
-    begins = [p for p in profiles if p["name"].lower().startswith(words)]
-    holds = [p for p in profiles if all(w in f"{p['maker']} {p['name']}".lower() for w in words.split())]
-    for found in (exact, begins, holds):
-        if len(found) == 1:
-            return found[0]
-        if len(found) > 1:
-            names = ", ".join(p["name"] for p in found[:5])
-            raise InputError(f"'{wanted}' may be {names}.", where="text", repair="Type more of the name.")
-    names = ", ".join(p["name"] for p in profiles[:6])
-    raise InputError(f"There is no profile '{wanted}'.", where="text", repair=f"There are: {names}.")
+    if len(exact) == 1:
+        return exact[0]
+    if exact:
+        makers = ", ".join(f"{p['maker']} {p['name']}" for p in exact[:5])
+        raise InputError(f"'{wanted}' may be {makers}.", where="text", repair="Say whose it is.")
+    holds = [p["name"] for p in profiles if all(w in f"{p['maker']} {p['name']}".lower() for w in words.split())]
+    near = holds[:5] if words and holds else nearest(wanted, [p["name"] for p in profiles])
+    repair = f"Nearest: {', '.join(near)}." if near else "Choose one from the library, or make it at Profiles."
+    raise InputError(f"There is no profile '{wanted}'.", where="text", repair=repair)
 
 
 def _mode(profile: dict[str, Any], wanted: str) -> str:
     names = [str(mode["name"]) for mode in profile["modes"]]
-    for name in names:
-        if name.lower() == wanted.lower():
-            return name
-    begins = [name for name in names if name.lower().startswith(wanted.lower())]
-    if len(begins) == 1:
-        return begins[0]
-    raise InputError(f"{profile['name']} has no mode '{wanted}'.", where="text", repair=f"It has: {', '.join(names)}.")
+    exact = next((name for name in names if name.lower() == wanted.lower()), None)
+    if exact is not None:
+        return exact
+    near = nearest(wanted, names)
+    repair = f"Nearest: {', '.join(near)}." if near else f"It has: {', '.join(names)}."
+    raise InputError(f"{profile['name']} has no mode '{wanted}'.", where="text", repair=repair)
 
 
 def _number(text: str) -> int:

@@ -1,11 +1,10 @@
 import { Box } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
-import { answer, client, type ProfileView, type Schemas, type WholeShow } from "../../api/client";
+import { answer, client, type Schemas, type WholeShow } from "../../api/client";
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
 import { Cap, Chip, FaultNote, Num } from "../../components/atoms";
 import { TypedLine } from "../../components/TypedLine";
-import { suggestionsFor } from "../../model/addLine";
 import { say } from "../../stores/notices";
 import { chooseFixtures } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
@@ -23,10 +22,6 @@ export function AddLine({ show }: { show: WholeShow }) {
 
   useEffect(() => {
     const turn = ++asked.current;
-    if (!text.trim()) {
-      setPlan(null);
-      return;
-    }
     const timer = setTimeout(async () => {
       try {
         const read = await answer(client.POST("/api/fixtures/plan", { body: { text } }));
@@ -58,7 +53,7 @@ export function AddLine({ show }: { show: WholeShow }) {
     setBusy(false);
   };
 
-  const good = plan && !plan.problem;
+  const good = plan !== null && plan.count > 0 && !plan.problem;
   return (
     <Box
       sx={{
@@ -90,7 +85,7 @@ export function AddLine({ show }: { show: WholeShow }) {
       {good && <PlanList plan={plan} />}
       <Suggestions
         text={text}
-        profiles={usedFirst(show)}
+        plan={plan}
         onTake={(next) => {
           setText(next);
           field.current?.focus();
@@ -100,26 +95,19 @@ export function AddLine({ show }: { show: WholeShow }) {
   );
 }
 
-/** What hangs there already is what is most likely added again. */
-function usedFirst(show: WholeShow): ProfileView[] {
-  const used = new Set(show.fixtures.map((one) => one.profile));
-  return [...show.profiles].sort((a, b) => Number(used.has(b.id)) - Number(used.has(a.id)));
-}
-
 interface SuggestionsProps {
   text: string;
-  profiles: ProfileView[];
+  plan: Schemas["AddPlan"] | null;
   onTake: (text: string) => void;
 }
 
 /** What may stand next, as chips; and how the line is made up while it is empty. */
-function Suggestions({ text, profiles, onTake }: SuggestionsProps) {
-  const { of, items } = suggestionsFor(text, profiles);
-  if (!items.length) return null;
+function Suggestions({ text, plan, onTake }: SuggestionsProps) {
+  if (!plan?.suggests.length) return null;
   return (
     <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", alignItems: "center", mt: 1 }}>
-      <Cap>{text ? `${of}:` : "count x profile, mode, from number, name {n}, at address:"}</Cap>
-      {items.map((one) => (
+      <Cap>{text ? `${plan.suggested}:` : "count x profile, mode, from number, name {n}, at address:"}</Cap>
+      {plan.suggests.map((one) => (
         <Chip key={one.label} onClick={() => onTake(one.text)}>
           {one.label}
         </Chip>
