@@ -86,6 +86,57 @@ def test_a_weave_says_what_it_will_do_and_what_it_cannot(app: RunningApp, wall: 
     assert unknown["problem"] == "There is no fixture 77."
 
 
+BOARDS = {"selection": "1-18", "width": 6, "height": 3, "board": {"width": 2, "height": 3, "along": "columns"}}
+
+
+def test_a_matrix_knows_how_it_was_woven(app: RunningApp, show: str) -> None:
+    """Made in boards, it is described in boards: weaving it as it says moves nothing."""
+    api = app.api()
+    api.call("POST", "/api/fixtures", {"text": "18 x RGB lamp, from 1", "ids": ids(18)})
+    matrix = str(uuid4())
+    made = {"id": matrix, "name": "Gatehouse", "width": 6, "height": 3, "weave": BOARDS}
+    api.call("POST", "/api/matrices", made)
+    woven = api.call("GET", f"/api/matrices/{matrix}/woven")
+    assert woven["known"] is True
+    assert (woven["weave"]["board"]["width"], woven["weave"]["board"]["along"]) == (2, "columns")
+
+    def moved(**change: Any) -> int:
+        return int(api.call("POST", "/api/matrices/say", {**woven["weave"], "matrix": matrix, **change})["moved"])
+
+    assert moved() == 0
+    # In plain rows the first column stays, and where board and row meet: worked out by hand below.
+    boards = [(b * 2 + n // 3, n % 3) for b in range(3) for n in range(6)]
+    rows = [(n % 6, n // 6) for n in range(18)]
+    assert moved(board=None) == sum(a != b for a, b in zip(boards, rows, strict=True))
+    api.call("POST", f"/api/matrices/{matrix}/exchange", {"a": [0, 0], "b": [5, 2]})
+    assert moved() == 2, "what was exchanged by hand is told before it is taken back"
+    assert moved(selection="1-17") == 2  # 1 goes back, 18 would go
+    api.call("POST", "/api/undo")
+    assert moved() == 0
+
+
+def test_a_weave_is_read_back_from_where_cells_lie(app: RunningApp, show: str) -> None:
+    api = app.api()
+    api.call("POST", "/api/fixtures", {"text": "12 x RGB lamp, from 1", "ids": ids(12)})
+    matrix = str(uuid4())
+    api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 3, "height": 4})
+    # Written down by hand: up the first column, down the second, up the third.
+    lie = [(0, 3), (0, 2), (0, 1), (0, 0), (1, 0), (1, 1), (1, 2), (1, 3), (2, 3), (2, 2), (2, 1), (2, 0)]
+    numbers = [[lie.index((x, y)) + 1 for x in range(3)] for y in range(4)]
+    text = "\n".join(",".join(map(str, row)) for row in numbers)
+    api.call("POST", f"/api/matrices/{matrix}/squares", {"text": text, "at": [0, 0]})
+    found = api.call("GET", f"/api/matrices/{matrix}/woven")
+    said = {name: found["weave"][name] for name in ("selection", "corner", "along", "snake")}
+    assert (found["known"], said) == (
+        True,
+        {"selection": "1-12", "corner": "bottom left", "along": "columns", "snake": 1},
+    )
+    api.call("POST", f"/api/matrices/{matrix}/exchange", {"a": [0, 0], "b": [2, 2]})
+    assert api.call("GET", f"/api/matrices/{matrix}/woven")["known"] is False
+    with pytest.raises(HeliographError, match="That matrix is gone"):
+        api.call("GET", f"/api/matrices/{uuid4()}/woven")
+
+
 def test_levels_name_the_owner_of_every_channel(app: RunningApp, node: Any) -> None:
     receiver: Node = node("127.0.81.2", wall_hang())
     light_wall(app, "127.0.81.2", [[0, 12, 34, 56]])

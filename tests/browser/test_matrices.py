@@ -149,3 +149,27 @@ def test_light_it_walks_along_the_strand(app: RunningApp, wall: str, browse: Bro
     assert (walk["by"], walk["matrix"], walk["label"]) == ("cell", wall, "1:1")
     page.click("End")
     wait_for(lambda: not app.api().call("GET", "/api/walk")["running"], 5, "it does not end")
+
+
+def test_the_panel_says_how_the_matrix_was_woven_and_what_weaving_would_move(
+    app: RunningApp, show: str, browse: Browse
+) -> None:
+    api, key = app.api(), str(uuid4())
+    api.call("POST", "/api/fixtures", {"text": "18 x RGB lamp, from 1", "ids": [str(uuid4()) for _ in range(18)]})
+    board = {"width": 2, "height": 3, "corner": "top left", "along": "columns", "snake": 0}
+    weave = {"selection": "1-18", "width": 6, "height": 3, "board": board}
+    api.call("POST", "/api/matrices", {"id": key, "name": "Gatehouse", "width": 6, "height": 3, "weave": weave})
+    page = browse(app.address)
+    page.open("matrices")
+    page.sees("in boards of 2 × 3, each from its top left")
+    page.sees("It lies so already: nothing would change.")
+    button = page.first("button", lambda one: one.text == "Weave Gatehouse", "there is no button to weave")
+    assert not button.is_enabled()
+    page.drag_square((0, 0), (5, 2))
+    page.sees("2 cells would move.")
+    assert button.is_enabled()
+    button.click()
+    page.sees("It lies so already: nothing would change.")
+    assert at(app, "Gatehouse")[1] == (0.0, 0.0, 1.0, 1.0)
+    page.key("z")
+    page.sees("2 cells would move.")

@@ -15,7 +15,7 @@ from pydantic import BaseModel, Field, StringConstraints, ValidationError
 from heliograph.api.routes.clips import SUFFIXES
 from heliograph.api.schemas.base import Name, Strict
 from heliograph.api.schemas.looks import LineBody, StopBody
-from heliograph.api.schemas.matrices import Packed
+from heliograph.api.schemas.matrices import Packed, WeaveBody
 from heliograph.api.schemas.outputs import OutputBody
 from heliograph.api.schemas.plans import Metres, PlanItem, Size
 from heliograph.api.schemas.profiles import ProfileBody
@@ -83,6 +83,7 @@ class MatrixRow(Strict):
     width: int
     height: int
     placements: Packed
+    weave: WeaveBody | None = None
     shares: str = Field("", pattern=r"^([0-9a-f-]{36})?$")
 
 

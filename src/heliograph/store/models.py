@@ -106,6 +106,7 @@ class Matrix(ShowRow):
     height = IntegerField()
     placements = BinaryJSONField()
     shares = TextField(default="")
+    weave = BinaryJSONField(null=True)
 
 
 class Clip(ShowRow):

@@ -23,6 +23,7 @@ from heliograph.api.schemas.looks import (
 )
 from heliograph.api.schemas.matrices import (
     Arrange,
+    AskedWeave,
     BoardBody,
     CellBody,
     CopyMatrix,
@@ -41,6 +42,7 @@ from heliograph.api.schemas.matrices import (
     SquareSheet,
     WeaveBody,
     WeaveSaid,
+    WovenView,
 )
 from heliograph.api.schemas.outputs import (
     AnnouncedView,
@@ -168,6 +170,7 @@ __all__ = [
     "Addressing",
     "AnnouncedView",
     "Arrange",
+    "AskedWeave",
     "AttributeView",
     "Batch",
     "BeforeDesk",
@@ -306,4 +309,5 @@ __all__ = [
     "WhyChannel",
     "WhyDark",
     "WhyStep",
+    "WovenView",
 ]

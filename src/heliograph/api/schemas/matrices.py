@@ -64,6 +64,12 @@ class WeaveBody(Strict):
     turn: Literal[0, 90, 180, 270] = 0
 
 
+class AskedWeave(WeaveBody):
+    """`matrix`: the one that would be woven anew."""
+
+    matrix: UUID | None = None
+
+
 class NewMatrix(Strict):
     id: UUID
     name: Name
@@ -172,9 +178,19 @@ class Lift(Strict):
     rev: int | None = None
 
 
+class WovenView(BaseModel):
+    """`known`: it was woven so, or lies so; else this is only where to begin."""
+
+    weave: WeaveBody
+    known: bool
+
+
 class WeaveSaid(BaseModel):
     """`sentence` says what the weave does; `problem` why it cannot be done, "" if it can. `squares`: x, y of the
-    cells in the order of their wiring, of at most 20,000."""
+    cells in the order of their wiring, of at most 20,000. `moved`: cells of the matrix it would move, place or take
+    off; -1 where no matrix was named."""
+
+    moved: int
 
     cells: int
     squares: list[Square]

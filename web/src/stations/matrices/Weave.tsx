@@ -1,12 +1,12 @@
 import { Box, Button, Checkbox, FormControlLabel, Radio, RadioGroup } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { answer, client, type Fault, type MatrixView, type Schemas, type WholeShow } from "../../api/client";
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
 import { Cap, FaultNote, PaneHead, Scroll } from "../../components/atoms";
 import { Field } from "../../components/Field";
-import { beadsOf } from "../../model/placements";
-import { PLAIN, wovenAs } from "../../model/weaving";
+import { PLAIN } from "../../model/weaving";
 import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
 import { CORNERS, CornerButton, Count, WeaveExtras } from "./WeaveExtras";
@@ -14,11 +14,34 @@ import { WovenPicture } from "./WovenPicture";
 
 type Body = Schemas["WeaveBody"];
 
-/** Places cells in one step, in the order they are wired; the sentence says what it will do. */
-export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | undefined }) {
-  const [body, setBody] = useState<Body>(() =>
-    matrix ? wovenAs(matrix, beadsOf(matrix, show.fixtures)) : first(show),
-  );
+interface WeaveProps {
+  show: WholeShow;
+  matrix: MatrixView | undefined;
+}
+
+/** Places cells in one step, in the order they are wired; it begins with how the matrix was woven. */
+export function Weave({ show, matrix }: WeaveProps) {
+  const id = matrix?.id ?? "";
+  const { data } = useQuery({
+    queryKey: ["woven", id, matrix?.rev],
+    placeholderData: (before) => before,
+    enabled: Boolean(id),
+    queryFn: () =>
+      answer(client.GET("/api/matrices/{matrix_id}/woven", { params: { path: { matrix_id: id } } })),
+  });
+  if (!matrix) return <WeaveForm key="new" show={show} matrix={undefined} begin={first(show)} known />;
+  if (!data) return null;
+  return <WeaveForm key={id} show={show} matrix={matrix} begin={data.weave as Body} known={data.known} />;
+}
+
+interface FormProps extends WeaveProps {
+  begin: Body;
+  /** Whether the matrix was woven so; else it is only where to begin. */
+  known: boolean;
+}
+
+function WeaveForm({ show, matrix, begin, known }: FormProps) {
+  const [body, setBody] = useState<Body>(begin);
   const [said, setSaid] = useState<Schemas["WeaveSaid"] | null>(null);
   const [fault, setFault] = useState<Fault | null>(null);
   const asked = useRef(0);
@@ -27,11 +50,12 @@ export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision may answer otherwise
   useEffect(() => {
     const turn = ++asked.current;
-    answer(client.POST("/api/matrices/say", { body })).then(
+    const asks = { ...body, matrix: matrix?.id ?? null };
+    answer(client.POST("/api/matrices/say", { body: asks })).then(
       (sentence) => turn === asked.current && setSaid(sentence as Schemas["WeaveSaid"]),
       () => turn === asked.current && setSaid(null),
     );
-  }, [body, show.show.revision]);
+  }, [body, matrix?.id, show.show.revision]);
 
   const set = (change: Partial<Body>) => {
     setFault(null);
@@ -58,7 +82,7 @@ export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | 
   return (
     <>
       <PaneHead title="Weave">
-        <Cap>cells in their wired order</Cap>
+        <Cap>{known ? "cells in their wired order" : "laid by hand: not woven as a whole"}</Cap>
       </PaneHead>
       <Scroll>
         <Box
@@ -142,6 +166,7 @@ export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | 
           }}
         >
           {said?.problem ? <FaultNote what={said.problem} repair={said.repair} /> : said?.sentence}
+          {said && !said.problem && said.moved >= 0 && <Cap sx={{ mt: 0.5 }}>{sayMoved(said.moved)}</Cap>}
         </Box>
         {fault && (
           <Box sx={{ px: 2 }}>
@@ -149,7 +174,11 @@ export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | 
           </Box>
         )}
         <Box sx={{ px: 2, pb: 2, display: "flex", gap: 1 }}>
-          <Button color="primary" disabled={!said || Boolean(said.problem)} onClick={apply}>
+          <Button
+            color="primary"
+            disabled={!said || Boolean(said.problem) || said.moved === 0}
+            onClick={apply}
+          >
             {matrix ? `Weave ${matrix.name}` : "Make the matrix"}
           </Button>
           {matrix && (
@@ -161,6 +190,11 @@ export function Weave({ show, matrix }: { show: WholeShow; matrix: MatrixView | 
       </Box>
     </>
   );
+}
+
+function sayMoved(moved: number): string {
+  if (moved === 0) return "It lies so already: nothing would change.";
+  return moved === 1 ? "1 cell would move." : `${moved} cells would move.`;
 }
 
 /** A square that holds all cells there are, for a first matrix. */
