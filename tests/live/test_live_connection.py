@@ -54,7 +54,7 @@ def test_previews_come_from_the_same_code_and_know_the_frame(app: RunningApp) ->
         return found if found and found.get((4, ids["matrix"]), (0, -1, b""))[1] == 0 else None
 
     found = ask(app, [watch], compared)
-    whole = bytes([200, 100, 40]) * 16
+    whole = bytes([200, 100, 40]) * 18
     for kind, key in ((1, ids["line"]), (2, ids["look"]), (3, ids["matrix"]), (4, ids["matrix"])):
         assert found[(kind, key)][0] == 0  # part of what is sent
         assert found[(kind, key)][2] == whole
