@@ -176,12 +176,24 @@ function paintBeads(g: CanvasRenderingContext2D, scene: GridScene): void {
     g.stroke();
     if (!labels) return;
     g.font = `500 12px ${mono}`;
-    g.fillStyle = inkNow("text");
-    g.fillText(`${bead.fixture.number}:${bead.cell}`, cx + 10, cy - 6);
+    clearText(g, `${bead.fixture.number}:${bead.cell}`, cx + 10, cy - 6, "text");
     g.font = `500 11.5px ${mono}`;
-    g.fillStyle = inkNow("soft");
-    if (cell >= 64) g.fillText(addressOf(bead.position), cx + 10, cy + 15);
+    if (cell >= 64) clearText(g, addressOf(bead.position), cx + 10, cy + 15, "soft");
   });
+}
+
+/** Text on a ground of its own, so that the strand never strikes through it. */
+function clearText(
+  g: CanvasRenderingContext2D,
+  text: string,
+  x: number,
+  y: number,
+  colour: "text" | "soft",
+): void {
+  g.fillStyle = inkNow("panel");
+  g.fillRect(x - 2, y - 10, g.measureText(text).width + 4, 13);
+  g.fillStyle = inkNow(colour);
+  g.fillText(text, x, y);
 }
 
 function paintMarks(g: CanvasRenderingContext2D, scene: GridScene): void {

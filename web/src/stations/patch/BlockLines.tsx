@@ -10,9 +10,9 @@ interface Line {
 }
 
 /** Where a ruler begins in its row: padding, the column with its numbers, the gap. */
-const RULER_AT = { left: 16 + 120 + 12, top: 8 };
+const RULER_AT = { left: 16 + 150 + 12, top: 4 };
 const RULER_HEIGHT = 24;
-const BOW = 18;
+const BOW = 12;
 
 /** Joins the blocks of a fixture that lie apart: always where a block has its own address, else for what is chosen. */
 export function BlockLines({ universes }: { universes: Universe[] }) {

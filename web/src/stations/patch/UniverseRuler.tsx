@@ -67,29 +67,30 @@ function PlainRuler({ universe, ghost, lifted, register, grip }: RulerProps) {
       data-row={universe.number}
       sx={{
         display: "grid",
-        gridTemplateColumns: "120px 512px 1fr",
+        gridTemplateColumns: "150px 512px 1fr",
         columnGap: 1.5,
         px: 2,
-        py: 1,
+        py: "4px",
         // Rulers out of sight are neither laid out nor painted, so thousands of universes scroll.
         contentVisibility: "auto",
-        containIntrinsicSize: "auto 68px",
+        containIntrinsicSize: "auto 41px",
       }}
     >
       <div>
-        <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "baseline" }}>
+        <Box sx={{ display: "flex", gap: 1, alignItems: "baseline", lineHeight: "17px" }}>
           <Num style={{ fontWeight: 600 }}>U{universe.number}</Num>
+          <Cap
+            title={wires.join(" and ")}
+            sx={{
+              whiteSpace: "nowrap",
+              overflow: "hidden",
+              textOverflow: "ellipsis",
+              color: wires.length ? ink.text : ink.brass,
+            }}
+          >
+            {wires.join(" and ") || "no output"}
+          </Cap>
         </Box>
-        <Cap
-          sx={{
-            whiteSpace: "nowrap",
-            overflow: "hidden",
-            textOverflow: "ellipsis",
-            color: wires.length ? ink.soft : ink.brass,
-          }}
-        >
-          {wires.join(" and ") || "no output"}
-        </Cap>
         {first && <Cap sx={{ whiteSpace: "nowrap" }}>{otherCounting(first, universe.number)}</Cap>}
       </div>
       <div>
@@ -154,7 +155,7 @@ function PlainRuler({ universe, ghost, lifted, register, grip }: RulerProps) {
             </Box>
           )}
         </Box>
-        <Box sx={{ position: "relative", height: 12 }} aria-hidden="true">
+        <Box sx={{ position: "relative", height: 8 }} aria-hidden="true">
           {TICKS.map((tick) => (
             <Box
               key={tick}
