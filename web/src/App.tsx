@@ -1,6 +1,6 @@
 import { Box, CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClientProvider } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
+import { Suspense, useEffect, useMemo } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { queries, useShow } from "./api/show";
 import { Header } from "./components/Header";
@@ -10,16 +10,7 @@ import { LiveStrip } from "./components/LiveStrip";
 import { Loading } from "./components/Loading";
 import { Notice } from "./components/Notice";
 import { PassGate } from "./components/PassGate";
-import { Phone } from "./phone/Phone";
-import { Check } from "./stations/check/Check";
-import { FaultList } from "./stations/check/FaultList";
-import { Looks } from "./stations/looks/Looks";
-import { Matrices } from "./stations/matrices/Matrices";
-import { Patch } from "./stations/patch/Patch";
-import { Plan } from "./stations/rig/plan/Plan";
-import { Profiles } from "./stations/rig/profiles/Profiles";
-import { Rig } from "./stations/rig/Rig";
-import { Run } from "./stations/run/Run";
+import { Check, FaultList, fetchAll, Looks, Matrices, Patch, Phone, Plan, Profiles, Rig, Run } from "./pages";
 import { useView } from "./stores/view";
 import { makeTheme } from "./theme/theme";
 
@@ -36,11 +27,13 @@ export function App() {
       <QueryClientProvider client={queries}>
         <PassGate>
           <BrowserRouter>
-            <Routes>
-              <Route path="/phone" element={<Phone />} />
-              <Route path="/faults" element={<FaultList />} />
-              <Route path="*" element={<Stations />} />
-            </Routes>
+            <Suspense fallback={null}>
+              <Routes>
+                <Route path="/phone" element={<Phone />} />
+                <Route path="/faults" element={<FaultList />} />
+                <Route path="*" element={<Stations />} />
+              </Routes>
+            </Suspense>
             <Notice />
           </BrowserRouter>
         </PassGate>
@@ -49,8 +42,15 @@ export function App() {
   );
 }
 
+/** After the first screen stands, the others are fetched. */
+const FETCH_ALL_MS = 1500;
+
 /** The frame: header, the station's screen, the live strip. */
 function Stations() {
+  useEffect(() => {
+    const timer = setTimeout(fetchAll, FETCH_ALL_MS);
+    return () => clearTimeout(timer);
+  }, []);
   return (
     <>
       <Keys />
@@ -63,17 +63,19 @@ function Stations() {
         }}
       >
         <Header />
-        <Routes>
-          <Route path="/rig" element={<Rig />} />
-          <Route path="/rig/plan" element={<Plan />} />
-          <Route path="/rig/profiles/:profile?" element={<Profiles />} />
-          <Route path="/patch" element={<Patch />} />
-          <Route path="/matrices" element={<Matrices />} />
-          <Route path="/looks" element={<Looks />} />
-          <Route path="/run" element={<Run />} />
-          <Route path="/check" element={<Check />} />
-          <Route path="*" element={<Begin />} />
-        </Routes>
+        <Suspense fallback={<Loading error={null} />}>
+          <Routes>
+            <Route path="/rig" element={<Rig />} />
+            <Route path="/rig/plan" element={<Plan />} />
+            <Route path="/rig/profiles/:profile?" element={<Profiles />} />
+            <Route path="/patch" element={<Patch />} />
+            <Route path="/matrices" element={<Matrices />} />
+            <Route path="/looks" element={<Looks />} />
+            <Route path="/run" element={<Run />} />
+            <Route path="/check" element={<Check />} />
+            <Route path="*" element={<Begin />} />
+          </Routes>
+        </Suspense>
         <LiveStrip />
       </Box>
       <Help />
