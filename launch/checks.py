@@ -24,8 +24,9 @@ OWN_NETWORK = 'ip link set lo up && exec "$@"'
 """Run inside `unshare --net`: only loopback."""
 
 BROWSER = ("tests/browser",)
-LONG = ("tests/live", "tests/media", "tests/network", "tests/parsing", "tests/reference", "tests/standins")
-"""Whole programs, real media and hostile files: minutes, and waiting for most of them."""
+LIVE = ("tests/live",)
+OUTSIDE = ("tests/media", "tests/network", "tests/parsing", "tests/reference", "tests/standins")
+"""Whole programs; and real media, hostile files, other hosts and dissectors: minutes, and waiting for most of them."""
 
 _COUNTS = re.compile(r"(\d+) (passed|failed|skipped|errors?|xfailed|xpassed|deselected)\b")
 
@@ -111,9 +112,10 @@ def lanes(quick: bool) -> list[list[Task]]:
         Task("vitest", ["npm", "run", "--silent", "test"], front_end.WEB),
     ]
     if quick:
-        return [static, [Task("pytest", _pytest(*_without(*BROWSER, *LONG)))]]
-    most, browser = Task("pytest", _pytest(*_without(*BROWSER))), Task("browser", _pytest(*BROWSER))
-    return [[*static, most], [browser]] if _own_network() else [[*static, most, browser]]
+        return [static, [Task("pytest", _pytest(*_without(*BROWSER, *LIVE, *OUTSIDE)))]]
+    most = Task("pytest", _pytest(*_without(*BROWSER, *OUTSIDE)))
+    others = [Task("browser", _pytest(*BROWSER)), Task("outside", _pytest(*OUTSIDE))]
+    return [[*static, most], others] if _own_network() else [[*static, most, *others]]
 
 
 def _without(*folders: str) -> list[str]:
