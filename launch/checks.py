@@ -23,6 +23,7 @@ from launch.steps import ROOT
 OWN_NETWORK = 'ip link set lo up && exec "$@"'
 """Run inside `unshare --net`: only loopback."""
 
+API = ("tests/api",)
 BROWSER = ("tests/browser",)
 LIVE = ("tests/live",)
 OUTSIDE = ("tests/media", "tests/network", "tests/parsing", "tests/reference", "tests/standins")
@@ -112,7 +113,9 @@ def lanes(quick: bool) -> list[list[Task]]:
         Task("vitest", ["npm", "run", "--silent", "test"], front_end.WEB),
     ]
     if quick:
-        return [static, [Task("pytest", _pytest(*_without(*BROWSER, *LIVE, *OUTSIDE)))]]
+        rules = Task("rules", _pytest(*_without(*API, *BROWSER, *LIVE, *OUTSIDE)))
+        api = Task("api", _pytest(*API))
+        return [[*static, rules], [api]] if _own_network() else [[*static, rules, api]]
     most = Task("pytest", _pytest(*_without(*BROWSER, *OUTSIDE)))
     others = [Task("browser", _pytest(*BROWSER)), Task("outside", _pytest(*OUTSIDE))]
     return [[*static, most], others] if _own_network() else [[*static, most, *others]]
