@@ -1,10 +1,9 @@
 import { Box, Button } from "@mui/material";
-import { useState } from "react";
 import { answer, client, type GroupView, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Cap, PaneHead } from "../../components/atoms";
+import { LevelSlider } from "../../components/LevelSlider";
 import { Typed } from "../../components/Typed";
-import { ValueSlider } from "../../components/ValueSlider";
 import { command, useLive } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 
@@ -27,17 +26,10 @@ export function Masters({ show }: { show: WholeShow }) {
   );
 }
 
-const SETTLE_MS = 600;
-
 function Master({ group }: { group: GroupView }) {
   const level = useLive((live) => live.engine?.state.masters[group.id]) ?? 1;
   const known = useLive((live) => live.engine !== null);
-  const [moving, setMoving] = useState<number | null>(null);
   const edit = useEdit();
-  const set = (percent: number) => {
-    setMoving(percent);
-    command({ do: "group_master", group: group.id, level: percent / 100 });
-  };
   const params = { path: { group_id: group.id } };
   return (
     <Box sx={{ px: 2, pb: 1.25, opacity: known ? 1 : 0.5 }}>
@@ -64,17 +56,9 @@ function Master({ group }: { group: GroupView }) {
           Delete
         </Button>
       </Box>
-      <ValueSlider
-        label="level"
-        value={moving ?? level * 100}
-        minimum={0}
-        maximum={100}
-        unit="%"
-        onMove={set}
-        onCommit={(percent) => {
-          set(percent);
-          setTimeout(() => setMoving(null), SETTLE_MS);
-        }}
+      <LevelSlider
+        level={level}
+        onLevel={(next) => command({ do: "group_master", group: group.id, level: next })}
       />
     </Box>
   );

@@ -1,19 +1,11 @@
 import { Box, Button } from "@mui/material";
-import { useState } from "react";
 import { Cap, Num } from "../../components/atoms";
-import { ValueSlider } from "../../components/ValueSlider";
+import { LevelSlider } from "../../components/LevelSlider";
 import { command, type EngineState } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 
-const SETTLE_MS = 600;
-
 /** A look that is on: since when, how much of it is laid onto what started before it, and its end. */
 export function Running({ run, name }: { run: EngineState["running"][number]; name: string }) {
-  const [moving, setMoving] = useState<number | null>(null);
-  const set = (percent: number) => {
-    setMoving(percent);
-    command({ do: "look_level", look: run.look, level: percent / 100 });
-  };
   return (
     <Box
       role="group"
@@ -46,17 +38,9 @@ export function Running({ run, name }: { run: EngineState["running"][number]; na
           on for <Num>{Math.max(0, Math.round(run.since_s))}</Num> s
         </Cap>
       </Box>
-      <ValueSlider
-        label="level"
-        value={moving ?? run.level * 100}
-        minimum={0}
-        maximum={100}
-        unit="%"
-        onMove={set}
-        onCommit={(percent) => {
-          set(percent);
-          setTimeout(() => setMoving(null), SETTLE_MS);
-        }}
+      <LevelSlider
+        level={run.level}
+        onLevel={(level) => command({ do: "look_level", look: run.look, level })}
       />
       <Button onClick={() => command({ do: "stop", look: run.look })}>Stop</Button>
     </Box>
