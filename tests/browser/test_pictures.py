@@ -378,7 +378,7 @@ def test_how_fixtures_make_colour_and_the_masters_of_groups(
     page.click("Group this one")
     page.sees("Group 1")
     page.open("run")
-    page.type_into('input[aria-label="level, typed"]', "50")
+    page.type_into('input[aria-label="level of Group 1, typed"]', "50")
     wait_for(lambda: sent() == [160, 60, 0, 40, 100, 50, 20, 0], 5, "the group's master did not act")
     page.open("looks")
     page.sees("asked = sent")
@@ -395,10 +395,10 @@ def test_a_look_is_faded_over_another_by_hand(app: RunningApp, node: MakeNode, b
     page.open("run")
     page.click("Start Swell")
     wait_for(lambda: receiver.picture() == [0, 0, 255] * 18, 8, f"{receiver.picture()[:3]}")
-    field = '[role="group"][aria-label="Swell, on"] input[aria-label="level, typed"]'
+    field = 'input[aria-label="level of Swell, typed"]'
     page.type_into(field, "50")
     wait_for(lambda: receiver.picture() == [128, 0, 128] * 18, 5, f"{receiver.picture()[:3]}")
-    page.type_into('[role="group"][aria-label="Dusk, on"] input[aria-label="level, typed"]', "0 %")
+    page.type_into('input[aria-label="level of Dusk, typed"]', "0 %")
     wait_for(lambda: receiver.picture() == [0, 0, 128] * 18, 5, f"{receiver.picture()[:3]}")
     page.type_into(field, "100")
     wait_for(lambda: receiver.picture() == [0, 0, 255] * 18, 5, f"{receiver.picture()[:3]}")

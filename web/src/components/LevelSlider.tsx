@@ -3,8 +3,14 @@ import { ValueSlider } from "./ValueSlider";
 
 const SETTLE_MS = 600;
 
+interface LevelProps {
+  of: string;
+  level: number;
+  onLevel: (level: number) => void;
+}
+
 /** A level of the engine's, 0 to 1, moved in percent: what was moved to stands until the engine has said it. */
-export function LevelSlider({ level, onLevel }: { level: number; onLevel: (level: number) => void }) {
+export function LevelSlider({ of, level, onLevel }: LevelProps) {
   const [moving, setMoving] = useState<number | null>(null);
   const set = (percent: number) => {
     setMoving(percent);
@@ -13,6 +19,7 @@ export function LevelSlider({ level, onLevel }: { level: number; onLevel: (level
   return (
     <ValueSlider
       label="level"
+      of={of}
       value={moving ?? level * 100}
       minimum={0}
       maximum={100}

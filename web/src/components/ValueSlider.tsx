@@ -6,6 +6,8 @@ import { Typed } from "./Typed";
 
 interface ValueSliderProps {
   label: string;
+  /** Whose value it is, where the label alone would not say. */
+  of?: string;
   value: number;
   minimum: number;
   maximum: number;
@@ -19,6 +21,7 @@ interface ValueSliderProps {
 /** A value that is dragged, stepped and typed. While it is dragged `onMove`; once at the end `onCommit`. */
 export function ValueSlider({
   label,
+  of,
   value,
   minimum,
   maximum,
@@ -29,11 +32,12 @@ export function ValueSlider({
 }: ValueSliderProps) {
   const [moving, setMoving] = useState<number | null>(null);
   const shown = moving ?? value;
+  const name = of ? `${label} of ${of}` : label;
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "72px 1fr 84px", gap: 1.5, alignItems: "center" }}>
       <Cap>{label}</Cap>
       <Slider
-        aria-label={label}
+        aria-label={name}
         min={minimum}
         max={maximum}
         step={maximum - minimum > 50 ? 1 : 0.1}
@@ -49,7 +53,7 @@ export function ValueSlider({
       />
       <Typed
         numeric
-        label={`${label}, typed`}
+        label={`${name}, typed`}
         value={`${round(shown, 1)}${unit.startsWith("%") ? " %" : ""}`}
         onCommit={(text) => {
           const typed = Number.parseFloat(text.replace(",", "."));

@@ -57,6 +57,7 @@ function Master({ group }: { group: GroupView }) {
         </Button>
       </Box>
       <LevelSlider
+        of={group.name}
         level={level}
         onLevel={(next) => command({ do: "group_master", group: group.id, level: next })}
       />

@@ -39,6 +39,7 @@ export function Running({ run, name }: { run: EngineState["running"][number]; na
         </Cap>
       </Box>
       <LevelSlider
+        of={name}
         level={run.level}
         onLevel={(level) => command({ do: "look_level", look: run.look, level })}
       />
