@@ -42,6 +42,7 @@ from heliograph.api.routes import (
     show,
     show_files,
     walks,
+    weaves,
     why,
 )
 from heliograph.api.settings import Settings
@@ -53,6 +54,7 @@ ROUTES = (
     looking_back,
     why,
     walks,
+    weaves,
     show_files,
     profiles,
     adding,

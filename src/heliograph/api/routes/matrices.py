@@ -28,8 +28,7 @@ from heliograph.core.matrix.placements import (
     pack,
     unpack,
 )
-from heliograph.core.matrix.weaving import Board, Weave, parse_skip, place, say
-from heliograph.core.matrix.woven import moved_by, numbers_as_selection, read_weave
+from heliograph.core.matrix.weaving import Board, Weave, parse_skip, place
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.journal import Work
@@ -58,7 +57,7 @@ def add_matrix(body: schemas.NewMatrix, context: ContextOf, author: AuthorOf) ->
                 f"A weave of {weave.width} x {weave.height} is larger than the matrix of {body.width} x {body.height}.",
                 where="weave",
             )
-        placements = _woven(show, weave) if weave else []
+        placements = woven(show, weave) if weave else []
         columns = {"name": body.name, "width": body.width, "height": body.height, "placements": pack(placements)}
         columns["weave"] = weave.model_dump(mode="json") if weave else None
         work.insert("matrix", [(str(body.id), {**columns, "place": rows.next_place("matrix", show)})])
@@ -78,71 +77,6 @@ def change_matrix(matrix_id: str, body: schemas.MatrixPatch, context: ContextOf,
             work.update("matrix", matrix_id, {"name": given.pop("name")}, body.rev)
         if given:
             work.update("matrix", key, given, body.rev if key == matrix_id else None)
-        return schemas.Done(revision=work.revision)
-
-
-@router.post("/say")
-def say_weave(body: schemas.AskedWeave) -> schemas.WeaveSaid:
-    """What a weave would do, in a sentence and square by square. Changes nothing."""
-    with connected():
-        try:
-            show = rows.running_show()["id"]
-            cells = cells_of(show, body.selection)
-            woven = weave_of(body)
-            placed = place(cells, woven)
-        except InputError as error:
-            return schemas.WeaveSaid(
-                cells=0, squares=[], sentence="", moved=-1, problem=error.what, repair=error.repair
-            )
-        row = _shown(show, str(body.matrix)) if body.matrix else None
-    squares = [one.square for one in placed[:SQUARES_SHOWN]]
-    moved = -1
-    if row is not None:
-        same = (row["width"], row["height"]) == (body.width, body.height)
-        moved = moved_by(unpack(row["placements"]), placed) or (0 if same else len(placed))
-    return schemas.WeaveSaid(
-        cells=len(cells), squares=squares, sentence=say(len(cells), woven), moved=moved, problem="", repair=""
-    )
-
-
-@router.get("/{matrix_id}/woven")
-def how_woven(matrix_id: str) -> schemas.WovenView:
-    """How the matrix was woven last; where that is not known, the weave its cells lie in, or where to begin."""
-    with connected():
-        show = rows.running_show()["id"]
-        row = _shown(show, matrix_id)
-        if row is None:
-            raise NotFoundError("That matrix is gone.", where="matrix")
-        if row["weave"]:
-            return schemas.WovenView(weave=schemas.WeaveBody(**row["weave"]), known=True)
-        placements = unpack(row["placements"])
-        numbers = {one["id"]: one["number"] for one in rows.all_of("fixture", show)}
-        there = [numbers[one.key.fixture] for one in placements if one.key.fixture in numbers]
-        selection = numbers_as_selection(there) or "all"
-        found = None
-        if there:
-            found = read_weave(choose(show, selection).cells, placements, row["width"], row["height"])
-    woven = found or Weave(row["width"], row["height"])
-    body = schemas.WeaveBody(
-        selection=selection,
-        width=woven.width,
-        height=woven.height,
-        corner=woven.corner,
-        along=woven.along,
-        snake=woven.snake,
-        skip="",
-    )
-    return schemas.WovenView(weave=body, known=found is not None)
-
-
-@router.post("/{matrix_id}/weave")
-def weave_matrix(matrix_id: str, body: schemas.WeaveBody, context: ContextOf, author: AuthorOf) -> schemas.Done:
-    """Places a selection anew, replacing what stands on the matrix."""
-    with editing(context, author, "Wove a matrix") as work:
-        key, _ = arranged(work, matrix_id)
-        placements = _woven(str(work.show.id), body)
-        columns = {"width": body.width, "height": body.height, "placements": pack(placements)}
-        work.update("matrix", key, {**columns, "weave": body.model_dump(mode="json")})
         return schemas.Done(revision=work.revision)
 
 
@@ -292,13 +226,6 @@ def cells_by_number(show_id: str) -> dict[tuple[int, int], CellKey]:
     return {(numbers[key.fixture], int(key.cell)): key for key in choose(show_id, "all").cells}
 
 
-def _shown(show_id: str, matrix_id: str) -> dict[str, Any] | None:
-    """The row of a matrix whose arrangement this one uses, its own or a shared one; None where it is gone."""
-    found = {one["id"]: one for one in rows.all_of("matrix", show_id)}
-    row = found.get(matrix_id)
-    return found.get(row["shares"]) if row and row["shares"] else row
-
-
 def arranged(work: Work, matrix_id: str) -> tuple[str, dict[str, Any]]:
     """The matrix whose arrangement this one uses, its own or a shared one: its id and its row."""
     row = rows.record_of(work.get("matrix", matrix_id))
@@ -317,7 +244,7 @@ def _check_square(row: dict[str, Any], square: tuple[int, int]) -> None:
         raise InputError(f"Square {_say(square)} is off the matrix of {row['width']} x {row['height']}.", where="to")
 
 
-def _woven(show_id: str, body: schemas.WeaveBody) -> list[Placement]:
+def woven(show_id: str, body: schemas.WeaveBody) -> list[Placement]:
     return place(cells_of(show_id, body.selection), weave_of(body))
 
 
