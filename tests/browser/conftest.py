@@ -48,6 +48,7 @@ class Page:
     def open(self, station: str) -> None:
         self.driver.get(f"{self.address}/{station}")
         self.find('header [aria-label="Name of the show"]')
+        self.find("main")  # the station itself is fetched by its own
 
     def find(self, css: str, seconds: float = 8.0) -> WebElement:
         return self.first(css, lambda one: one.is_displayed(), f"'{css}' is not there", seconds)

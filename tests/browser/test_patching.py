@@ -26,7 +26,11 @@ def strips(app: RunningApp, show: str) -> list[str]:
     keys = [str(uuid4()) for _ in range(4)]
     api.call("POST", "/api/fixtures", {"text": "2 x RGB pixel strip, mode 16 RGB, from 1, at U1.1", "ids": keys[:2]})
     api.call("POST", "/api/fixtures", {"text": "1 x RGB pixel strip, mode 16 RGB, from 3, at U3.1", "ids": keys[2:3]})
-    api.call("POST", "/api/fixtures", {"text": "1 x Cell bar, mode 10 RGBW, from 4, at U3.101", "ids": keys[3:]})
+    api.call(
+        "POST",
+        "/api/fixtures",
+        {"text": "1 x Cell bar, mode 10 RGBW, dimmer and strobe, from 4, at U3.101", "ids": keys[3:]},
+    )
     return keys
 
 

@@ -74,7 +74,7 @@ def test_a_suggestion_is_a_whole_line() -> None:
 @pytest.mark.parametrize(
     ("text", "says"),
     [
-        ("7 x Cell bar, mode 10 RGBA", "has no mode '10 RGBA'. Nearest: 10 RGBAWU, 10 RGBW"),
+        ("7 x Cell bar, mode 10 RGBA", "has no mode '10 RGBA'. Nearest: 10 RGBAWU; 10 RGBW"),
         ("2 x White", "no profile 'White'. Nearest: White lamp"),
         ("2 x RGB lmap", "no profile 'RGB lmap'. Nearest: RGB lamp"),
     ],
@@ -83,3 +83,16 @@ def test_what_is_only_like_a_name_is_asked_and_never_taken(text: str, says: str)
     with pytest.raises(InputError) as told:
         read_add_line(text, ALL)
     assert says in str(told.value)
+
+
+def test_a_mode_whose_name_holds_commas_is_typed_whole() -> None:
+    bars = [profile("Cell bar", "10 RGBW, dimmer and strobe", "10 RGBW")]
+    line = read_add_line("2 x Cell bar, mode 10 RGBW, Dimmer and strobe, from 4, at U3.101", bars)
+    assert (line.mode, line.first_number, line.address) == ("10 RGBW, dimmer and strobe", 4, "U3.101")
+    line = read_add_line("2 x Cell bar, mode 10 RGBW, Bar {n}", bars)
+    assert (line.mode, line.name) == ("10 RGBW", "Bar {n}")
+    for one in suggest("2 x Cell bar, from 4", bars).items:
+        assert read_add_line(one.text, bars).mode == one.label
+        assert suggest(one.text, bars).items == ()
+    [wide] = [one for one in suggest("2 x Cell bar, mode 10 RGBX, from 4", bars).items if "dimmer" in one.label]
+    assert read_add_line(wide.text, bars).first_number == 4

@@ -37,7 +37,7 @@ def test_short_lines(text: str) -> None:
         ("0 x RGB lamp", "1 to 2000"),
         ("9999 x RGB lamp", "1 to 2000"),
         ("4 x RGB lamp, from zero", "not a fixture number"),
-        ("4 x RGB pixel strip, mode 51", "no mode '51'. It has: 50 RGB, 144 RGB"),
+        ("4 x RGB pixel strip, mode 51", "no mode '51'. Nearest: 50 RGB"),
         ("4 x RGB pixel strip, mode 50", "no mode '50'. Nearest: 50 RGB"),
     ],
 )

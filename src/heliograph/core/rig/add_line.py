@@ -13,7 +13,7 @@ from typing import Any
 from heliograph.core.errors import InputError
 from heliograph.core.patch.blocks import Places, read_places
 from heliograph.core.profiles.profile import Mode
-from heliograph.core.rig.suggesting import FIRST, nearest
+from heliograph.core.rig.suggesting import FIRST, exact_mode, nearest
 
 COUNT_MAX = 2000
 """Fixtures one line can add."""
@@ -50,11 +50,19 @@ def read_add_line(text: str, profiles: Sequence[dict[str, Any]]) -> AddLine:
     profile = _profile(first[2], profiles)
     mode, number, name, address, patched = "", None, "", None, True
     blocks: list[str] = []
-    for part in parts[1:]:
+    modes = [str(one["name"]) for one in profile["modes"]]
+    taken = 1
+    for at, part in enumerate(parts):
+        if at < taken:
+            continue
+        taken = at + 1
         word, _, rest = part.partition(" ")
         match word.lower():
             case "mode" if rest:
-                mode = _mode(profile, rest.strip())
+                exact = exact_mode(parts, at, modes)
+                if exact is None:
+                    raise _no_mode(profile, rest.strip())
+                mode, taken = exact[0], at + exact[1]
             case "from":
                 number = _number(rest)
             case "at":
@@ -95,14 +103,11 @@ def _profile(wanted: str, profiles: Sequence[dict[str, Any]]) -> dict[str, Any]:
     raise InputError(f"There is no profile '{wanted}'.", where="text", repair=repair)
 
 
-def _mode(profile: dict[str, Any], wanted: str) -> str:
+def _no_mode(profile: dict[str, Any], wanted: str) -> InputError:
     names = [str(mode["name"]) for mode in profile["modes"]]
-    exact = next((name for name in names if name.lower() == wanted.lower()), None)
-    if exact is not None:
-        return exact
     near = nearest(wanted, names)
-    repair = f"Nearest: {', '.join(near)}." if near else f"It has: {', '.join(names)}."
-    raise InputError(f"{profile['name']} has no mode '{wanted}'.", where="text", repair=repair)
+    repair = f"Nearest: {'; '.join(near)}." if near else f"It has: {'; '.join(names)}."
+    return InputError(f"{profile['name']} has no mode '{wanted}'.", where="text", repair=repair)
 
 
 def _number(text: str) -> int:

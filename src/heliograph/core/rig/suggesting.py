@@ -68,13 +68,24 @@ def _of_modes(profile: Mapping[str, Any], first: str, rest: Sequence[str]) -> Su
         tail = "".join(f",{part}" for part in rest)
         items = tuple(Suggestion(name, f"{first}, mode {name}{tail}") for name in names[:MOST])
         return Suggestions(f"modes of {profile['name']}", items)
-    wanted = rest[said].strip()[len("mode ") :].strip()
-    if wanted.lower() in (name.lower() for name in names):
+    if exact_mode(rest, said, names):
         return Suggestions()
+    wanted = rest[said].strip()[len("mode ") :].strip()
     near = nearest(wanted, names) or names[:NEAR]
     parts = ([*rest[:said], f" mode {name}", *rest[said + 1 :]] for name in near)
     items = tuple(Suggestion(name, ",".join([first, *line])) for name, line in zip(near, parts, strict=True))
     return Suggestions(f"nearest modes of {profile['name']}", items)
+
+
+def exact_mode(parts: Sequence[str], at: int, names: Iterable[str]) -> tuple[str, int] | None:
+    """The mode that the part `mode ...` at `at` names exactly, and how many parts it takes: names of modes may hold
+    commas, as `10 RGBW, dimmer and strobe` does. None where there is none."""
+    plain = {", ".join(part.strip().lower() for part in name.split(",")): name for name in names}
+    for end in range(len(parts), at, -1):
+        said = ", ".join(part.strip() for part in parts[at:end])[len("mode ") :].strip().lower()
+        if said in plain:
+            return plain[said], end - at
+    return None
 
 
 def nearest(wanted: str, names: Iterable[str]) -> list[str]:
@@ -87,7 +98,8 @@ def nearest(wanted: str, names: Iterable[str]) -> list[str]:
             return 3.0 - len(lower) / 1000
         if typed and typed in lower:
             return 2.0 - len(lower) / 1000
-        return SequenceMatcher(None, typed, lower).ratio()
+        begins = SequenceMatcher(None, typed, lower[: len(typed)]).ratio()
+        return max(SequenceMatcher(None, typed, lower).ratio(), 0.9 * begins)
 
     ranked = sorted(((likeness(name), name) for name in names), key=lambda pair: -pair[0])
     return [name for like, name in ranked[:NEAR] if like >= ALIKE]
