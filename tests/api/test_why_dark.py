@@ -129,6 +129,13 @@ def test_looks_and_their_lines(scene: Scene) -> None:
     scene.answers("")
 
 
+def test_a_look_that_was_faded_out_by_hand(scene: Scene) -> None:
+    scene.engine(do="look_level", look=scene.ids["look"], level=0.0)
+    answer = scene.answers("look faded")
+    assert answer["sentence"] == "Dusk is faded to 0 %."
+    scene.repaired(answer["repair"])
+
+
 def started(scene: Scene) -> bool:
     scene.engine(do="start", look=scene.ids["look"])
     return True

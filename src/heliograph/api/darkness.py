@@ -255,7 +255,8 @@ def _dimmers(cell: DarkCell) -> Answers:
 def _looks(cell: DarkCell) -> Answers:
     if cell.lit:
         return
-    running = [one["look"] for one in cell.engine.get("state", {}).get("running", ())]
+    levels = {one["look"]: one["level"] for one in cell.engine.get("state", {}).get("running", ())}
+    running = list(levels)
     if not running:
         yield Cause("nothing runs", "No look is on.")
         return
@@ -275,6 +276,11 @@ def _looks(cell: DarkCell) -> Answers:
         yield Cause("not reached", f"{names}: no line of it paints on a matrix that {cell.said} stands on.")
         return
     painted = cell.steps("line")
+    faded = next((look for look, _, _ in reversed(reaching) if not levels[look]), None)
+    if not painted and faded is not None:
+        repair = _command("Bring it back", {"do": "look_level", "look": faded, "level": 1.0})
+        yield Cause("look faded", f"{cell.names.get(faded, 'The look')} is faded to 0 %.", repair)
+        return
     if not painted:
         look, place, line = reaching[-1]
         change = {"mute": False} if line.get("mute") else {"opacity": 1.0}
