@@ -63,7 +63,11 @@ async def _presses(app: RunningApp, wire: Wire) -> list[float]:
             on = n % 2 == 0
             wanted = [0, 0, 0] if on else [200, 100, 40]
             begun, at = time.monotonic(), len(wire.heard)
-            await live.send(json.dumps({"type": "command", "command": {"do": "blackout", "on": on}}))
+            await live.send(
+                json.dumps(
+                    {"type": "command", "command": {"do": "move", "moves": [{"handle": "blackout", "value": on}]}}
+                )
+            )
             while True:
                 found = [moment for moment, _, data in wire.heard[at:] if list(data[:3]) == wanted]
                 if found:

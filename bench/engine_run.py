@@ -102,7 +102,7 @@ def running_engine(folder: Path, universes: int) -> Iterator[ControlClient]:
         manifest = {key: content_hash(value) for key, value in sections.items()}
         client.ask({"do": "sections", "sections": list(sections.values())})
         client.ask({"do": "adopt", "manifest": manifest, "revision": 1})
-        client.ask({"do": "start", "look": "L"})
+        client.ask({"do": "move", "moves": [{"handle": "look/L/on", "value": True}]})
         time.sleep(1.5)
         yield client
     finally:

@@ -21,6 +21,7 @@ import pytest
 
 from heliograph.demo.client import ApiClient
 from heliograph.ipc.control import ControlClient
+from tests.moves import move, off
 
 ROOT = Path(__file__).resolve().parents[1]
 ENVIRONMENT = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
@@ -163,8 +164,8 @@ def at_rest(app: RunningApp) -> None:
     """Everything that plays as after a first start: tests share one engine."""
     engine = app.engine()
     for look in engine.ask({"do": "status"})["state"]["running"]:
-        engine.ask({"do": "stop", "look": look["look"]})
-    for command in ({"do": "blackout", "on": False}, {"do": "freeze", "on": False}, {"do": "master", "level": 1.0}):
+        engine.ask(off(look["look"]))
+    for command in (move("blackout", False), move("freeze", False), move("master", 1.0)):
         engine.ask(command)
     engine.ask({"do": "release"})
     app.api().call("DELETE", "/api/walk")

@@ -11,6 +11,7 @@ from uuid import uuid4
 import pytest
 
 from tests.conftest import RunningApp
+from tests.moves import move
 
 
 def refused(app: RunningApp, method: str, path: str, body: dict[str, Any]) -> tuple[int, dict[str, str]]:
@@ -65,8 +66,8 @@ CASES = [
     ("POST", "/api/outputs", out(mode="multicast"), "no multicast", "mode", "unicast or broadcast"),
     ("POST", "/api/outputs", out(protocol="sacn", mode="multicast"), "outside 1 to 63999", "first_number", "from 1"),
     ("POST", "/api/fixtures", {"text": "4 x RGB lamp", "ids": [str(uuid4())]}, "need 4 ids", "ids", ""),
-    ("POST", "/api/engine", {"do": "tempo", "bpm": 5}, "20 to 300", "tempo", "half or double"),
-    ("POST", "/api/engine", {"do": "master", "level": 1.5}, "0 to 100 %", "master", ""),
+    ("POST", "/api/engine", move("tempo", 5), "20 to 300", "tempo", "half or double"),
+    ("POST", "/api/engine", move("master", 1.5), "0 to 100 %", "master", ""),
     ("POST", "/api/engine", {"do": "set_time", "seconds": -1}, "not possible", "time", "0 s"),
     ("PATCH", f"/api/fixtures/{uuid4()}", {"name": "x"}, "not there any more", "id", ""),
     (

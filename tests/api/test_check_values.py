@@ -15,6 +15,7 @@ import pytest
 from heliograph.core.errors import HeliographError
 from heliograph.core.matrix.placements import unpack
 from tests.conftest import RunningApp, at_rest, wait_for
+from tests.moves import move, on
 
 R, G, B, A, W, UV = (f"ColorAdd_{c}" for c in ("R", "G", "B", "RY", "W", "UV"))
 MULTICAST: dict[str, Any] = {"protocol": "sacn", "mode": "multicast", "destination": ""}
@@ -237,13 +238,13 @@ def test_a_virtual_dimmer_dims_in_proportion_and_remembers(app: RunningApp, show
     api = app.api()
     colour = {f"{key}/{n}": value for n, value in ((1, 220), (2, 120), (3, 60))}
     assert sent(app, colour, 3) == [220, 120, 60]
-    api.call("POST", "/api/engine", {"do": "master", "level": 0.25})
+    api.call("POST", "/api/engine", move("master", 0.25))
     wait_for(
         lambda: api.call("GET", "/api/levels/1")["values"][:3] == [55, 30, 15], 3, "a quarter was not in proportion"
     )
-    api.call("POST", "/api/engine", {"do": "master", "level": 0.0})
+    api.call("POST", "/api/engine", move("master", 0.0))
     wait_for(lambda: api.call("GET", "/api/levels/1")["values"][:3] == [0, 0, 0], 3, "it did not go dark")
-    api.call("POST", "/api/engine", {"do": "master", "level": 1.0})
+    api.call("POST", "/api/engine", move("master", 1.0))
     wait_for(lambda: api.call("GET", "/api/levels/1")["values"][:3] == [220, 120, 60], 3, "the colour was forgotten")
     at_rest(app)
 
@@ -287,7 +288,7 @@ def painted(app: RunningApp, width: int, effect: str, ramp: list[list[float]], *
 
 def started(app: RunningApp, look: str) -> bool:
     try:
-        app.api().call("POST", "/api/engine", {"do": "start", "look": look})
+        app.api().call("POST", "/api/engine", on(look))
     except Exception:
         return False  # the engine does not know it yet
     return True
@@ -317,7 +318,7 @@ def test_sixteen_bit_values_leave_as_two_bytes(app: RunningApp, show: str) -> No
     key = lamp(app, wide)
     api = app.api()
     assert sent(app, {f"{key}/3": 200}, 5) == [255, 255, 200, 0, 0]
-    api.call("POST", "/api/engine", {"do": "master", "level": 0.5})
+    api.call("POST", "/api/engine", move("master", 0.5))
     wait_for(lambda: api.call("GET", "/api/levels/1")["values"][:2] == [128, 0], 3, "half is not 128, 0")
     at_rest(app)
 

@@ -10,6 +10,7 @@ import pytest
 from heliograph.core.errors import HeliographError
 from heliograph.demo.client import ApiClient
 from tests.conftest import RunningApp, wait_for
+from tests.moves import group_master
 
 
 def add(api: ApiClient, text: str, count: int) -> list[str]:
@@ -139,7 +140,7 @@ def test_a_groups_master_reaches_the_engine_and_only_known_groups_have_one(app: 
 
     def moved() -> bool:
         try:
-            state = api.call("POST", "/api/engine", {"do": "group_master", "group": group, "level": 0.5})["state"]
+            state = api.call("POST", "/api/engine", group_master(group, 0.5))["state"]
         except HeliographError:  # the show is on its way to the engine
             return False
         return bool(state["masters"] == {group: 0.5})
@@ -147,7 +148,7 @@ def test_a_groups_master_reaches_the_engine_and_only_known_groups_have_one(app: 
     wait_for(moved, 5, "the master did not reach the engine")
     for level, name, says in ((0.5, str(uuid4()), "not in the running show"), (1.5, group, "outside 0 to 100 %")):
         with pytest.raises(HeliographError, match=says):
-            api.call("POST", "/api/engine", {"do": "group_master", "group": name, "level": level})
+            api.call("POST", "/api/engine", group_master(name, level))
 
 
 def test_how_fixtures_make_colour_is_one_edit_for_all_of_them(app: RunningApp, show: str) -> None:

@@ -15,6 +15,7 @@ from heliograph.core.rig.arrays import build_rig
 from heliograph.wire import sacn
 from tests.conftest import Node, RunningApp, at_rest, wait_for
 from tests.live.scenes import light_wall, start, wall_hang
+from tests.moves import group_master, level_of, move, off, on
 
 NODE = "127.0.77.61"
 WHITE: list[list[float]] = [[0, 255, 255, 255]]
@@ -83,23 +84,23 @@ def test_outputs(scene: Scene) -> None:
 
 
 def test_switches_and_masters(scene: Scene) -> None:
-    scene.engine(do="blackout", on=True)
+    scene.engine(**move("blackout", True))
     scene.repaired(scene.answers("blackout")["repair"])
-    scene.engine(do="master", level=0.0)
+    scene.engine(**move("master", 0.0))
     answer = scene.answers("master")
     assert answer["sentence"] == "The grand master is at 0 %."
     scene.repaired(answer["repair"])
     body = {"id": str(uuid4()), "name": "Row one", "selection": "1-4"}
     scene.api.call("POST", "/api/groups", body)
-    wait_for(lambda: group_master(scene, body["id"], 0.0), 5, "the engine does not know the group")
+    wait_for(lambda: has_group_master(scene, body["id"], 0.0), 5, "the engine does not know the group")
     assert scene.answers("master")["sentence"] == "The Row one is at 0 %."
-    group_master(scene, body["id"], 1.0)
+    has_group_master(scene, body["id"], 1.0)
     scene.answers("")
 
 
-def group_master(scene: Scene, group: str, level: float) -> bool:
+def has_group_master(scene: Scene, group: str, level: float) -> bool:
     try:
-        scene.engine(do="group_master", group=group, level=level)
+        scene.engine(**group_master(group, level))
     except Exception:
         return False
     return True
@@ -108,14 +109,14 @@ def group_master(scene: Scene, group: str, level: float) -> bool:
 def test_a_frozen_picture_that_was_dark(scene: Scene) -> None:
     scene.line(opacity=0.0)
     scene.answers("line silent")
-    scene.engine(do="freeze", on=True)
+    scene.engine(**move("freeze", True))
     scene.line(opacity=1.0)
     answer = scene.answers("freeze")
     scene.repaired(answer["repair"])
 
 
 def test_looks_and_their_lines(scene: Scene) -> None:
-    scene.engine(do="stop", look=scene.ids["look"])
+    scene.engine(**off(scene.ids["look"]))
     assert scene.answers("nothing runs")["sentence"] == "No look is on."
     wait_for(lambda: started(scene), 5)
     scene.answers("")
@@ -130,14 +131,14 @@ def test_looks_and_their_lines(scene: Scene) -> None:
 
 
 def test_a_look_that_was_faded_out_by_hand(scene: Scene) -> None:
-    scene.engine(do="look_level", look=scene.ids["look"], level=0.0)
+    scene.engine(**level_of(scene.ids["look"], 0.0))
     answer = scene.answers("look faded")
     assert answer["sentence"] == "Dusk is faded to 0 %."
     scene.repaired(answer["repair"])
 
 
 def started(scene: Scene) -> bool:
-    scene.engine(do="start", look=scene.ids["look"])
+    scene.engine(**on(scene.ids["look"]))
     return True
 
 
@@ -273,7 +274,7 @@ def test_a_background_behind_its_own_pixels(app: RunningApp, node: MakeNode) -> 
         return str(api.call("GET", f"/api/why-dark/{ids['head']}/0")["kind"])
 
     wait_for(lambda: kind() == "hidden", 8, "it is not named")
-    app.engine().ask({"do": "stop", "look": ids["look"]})
+    app.engine().ask(off(ids["look"]))
     wait_for(lambda: kind() == "", 8, "it is still named")
     at_rest(app)
 

@@ -15,6 +15,7 @@ from heliograph.wire import sacn
 from tests.browser.conftest import Page
 from tests.conftest import Node, RunningApp, at_rest, wait_for
 from tests.live.scenes import light_wall, wall_hang
+from tests.moves import move
 
 Browse = Callable[[str], Page]
 MakeNode = Callable[..., Node]
@@ -34,7 +35,7 @@ def test_a_channel_says_why_and_a_dark_lamp_is_mended(app: RunningApp, node: Mak
     page.driver.execute_script("arguments[0].focus()", chart)
     chart.send_keys(Keys.ARROW_RIGHT)
     page.sees("green 39.2 % is 100 of 255.")
-    app.engine().ask({"do": "blackout", "on": True})
+    app.engine().ask(move("blackout", True))
     wait_for(lambda: not any(receiver.picture()), 5, "the blackout did not reach the lamps")
     page.sees("Blackout: 0.")
     page.type_into('input[aria-label="Lamp or cell"]', "1:1")

@@ -123,7 +123,7 @@ def test_a_slider_reaches_the_lamps_before_it_is_released(
     wait_for(lambda: receiver.picture()[:3] == [stored, 100, 40], 5)
     page.driver.find_element(By.TAG_NAME, "body").click()
     page.key("z")
-    wait_for(lambda: receiver.picture() == [200, 100, 40] * 18, 5, "one undo did not take the gesture back")
+    wait_for(lambda: receiver.picture() == [200, 100, 40] * 18, 5, "one undo did not take the move back")
 
 
 def line_red(app: RunningApp, ids: dict[str, str]) -> int:

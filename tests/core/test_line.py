@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from heliograph.core.errors import InputError
-from heliograph.core.look.line import Line, line_from_json, look_from_json
+from heliograph.core.look.line import ClipLine, line_from_json, look_from_json
 from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.core.playing.tempo import NS_PER_S, Speed, phase_rate
 
@@ -25,7 +25,10 @@ PLAIN: dict[str, Any] = {
 
 def test_what_an_older_show_does_not_say_is_as_it_was() -> None:
     line = line_from_json(PLAIN)
-    assert (line.mute, line.solo, line.loop_s, line.fitting.fit) == (False, False, 1.0, "fill")
+    assert (line.mute, line.solo) == (False, False)
+    clip = line_from_json({**PLAIN, "paints": "clip", "clip": "c"})
+    assert isinstance(clip, ClipLine)
+    assert (clip.loop_s, clip.fitting.fit) == (1.0, "fill")
 
 
 @pytest.mark.parametrize(
@@ -38,7 +41,10 @@ def test_what_an_older_show_does_not_say_is_as_it_was() -> None:
         ({"ramp": [[1.5, 1, 1, 1]]}, "A stop at 1.5 is off the ramp"),
         ({"speed": {"value": 0, "unit": "s"}}, "A cycle of 0 s is outside"),
         ({"speed": {"value": 40, "unit": "times"}}, "40 times its own speed is outside -32 to 32"),
-        ({"fitting": {"fit": "fit", "rotate": 30}}, "A clip turns by 0, 90, 180 or 270 degrees"),
+        (
+            {"paints": "clip", "clip": "c", "fitting": {"fit": "fit", "rotate": 30}},
+            "A clip turns by 0, 90, 180 or 270 degrees",
+        ),
     ],
 )
 def test_values_outside_their_range_are_refused(change: dict[str, Any], says: str) -> None:
@@ -64,19 +70,19 @@ def test_a_look_is_its_lines_bottom_first() -> None:
 )
 def test_how_fast_a_line_runs(speed: Speed, loop_s: float, rate: tuple[str, float]) -> None:
     assert phase_rate(speed, loop_s) == rate
-    assert Line("a", "clip", "m", speed=speed, loop_s=loop_s).rate == rate
+    assert ClipLine(id="a", matrix="m", clip="c", speed=speed, loop_s=loop_s).rate == rate
 
 
 def test_another_speed_or_another_part_of_a_clip_goes_on_from_the_same_phase() -> None:
-    first = Line("a", "clip", "m", speed=Speed(1.0, "times"), loop_s=10.0)
+    first = ClipLine(id="a", matrix="m", clip="c", speed=Speed(1.0, "times"), loop_s=10.0)
     state = advance(PlaybackState().started("L", 0), {"L": (first,)}, 0)
     at = 3 * NS_PER_S
     for later in (
-        Line("a", "clip", "m", speed=Speed(3.0, "times"), loop_s=10.0),
-        Line("a", "clip", "m", speed=Speed(1.0, "times"), loop_s=2.5),
-        Line("a", "clip", "m", speed=Speed(4.0, "beat"), loop_s=10.0),
+        ClipLine(id="a", matrix="m", clip="c", speed=Speed(3.0, "times"), loop_s=10.0),
+        ClipLine(id="a", matrix="m", clip="c", speed=Speed(1.0, "times"), loop_s=2.5),
+        ClipLine(id="a", matrix="m", clip="c", speed=Speed(4.0, "beat"), loop_s=10.0),
     ):
         moved = advance(state, {"L": (later,)}, at)
         beat = state.tempo.beat_at(at)
-        assert moved.running["L"].phases["a"].phase_at(at, beat) == pytest.approx(0.3)
-        assert moved.running["L"].phases["a"].rate == later.rate[1]
+        assert moved.runs[0].phases["a"].phase_at(at, beat) == pytest.approx(0.3)
+        assert moved.runs[0].phases["a"].rate == later.rate[1]

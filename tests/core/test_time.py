@@ -5,8 +5,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from heliograph.core.errors import InputError
-from heliograph.core.look.line import Line
-from heliograph.core.playing.state import PlaybackState, advance, state_from_json, state_to_json
+from heliograph.core.look.line import EffectLine
+from heliograph.core.playing.kept_state import decode_state, encode_state
+from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.core.playing.tempo import NS_PER_S, ShowClock, Speed, Tempo, phase_rate, start_phase
 
 S = NS_PER_S
@@ -61,18 +62,18 @@ def test_six_lamps_at_one_second_a_step() -> None:
 
 
 def test_playback_state_survives_the_spool() -> None:
-    line = Line("l", "effect", "m", effect="Flat", speed=Speed(8.0, "beat"))
+    line = EffectLine(id="l", matrix="m", effect="Flat", speed=Speed(8.0, "beat"))
     state = advance(PlaybackState(tempo=Tempo(112.0, 5, 0.5)).started("look", 3 * S), {"look": (line,)}, 3 * S)
-    assert state.running["look"].phases["l"].unit == "beat"
-    assert state_from_json(state_to_json(state)) == state
+    assert state.runs[0].phases["l"].unit == "beat"
+    assert decode_state(encode_state(state)) == state
 
 
 def test_nothing_is_made_anew_between_two_edits() -> None:
-    line = Line("l", "effect", "m", effect="Flat")
+    line = EffectLine(id="l", matrix="m", effect="Flat")
     state = advance(PlaybackState().started("look", 0), {"look": (line,)}, 0)
     assert advance(state, {"look": (line,)}, S) is state
 
 
 def test_armed_is_forgotten_at_every_start() -> None:
     armed = PlaybackState(armed=frozenset({"laser"}))
-    assert state_from_json(state_to_json(armed)).armed == frozenset()
+    assert decode_state(encode_state(armed)).armed == frozenset()

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from heliograph.core.errors import InputError
 from heliograph.effects import EFFECTS, complete_params, effect_named
 from heliograph.effects.orders import canvas_for
-from heliograph.effects.registry import Canvas
+from heliograph.effects.registry import Canvas, Moment
 
 
 def canvas(width: int, height: int) -> Canvas:
@@ -23,7 +23,9 @@ def canvas(width: int, height: int) -> Canvas:
 def painted(name: str, on: Canvas, phase: float, **params: Any) -> tuple[np.ndarray[Any, Any], np.ndarray[Any, Any]]:
     """(place, cover), each for every cell, place as 0..1."""
     effect = effect_named(name)
-    place, cover = effect.paint(on, slice(0, on.count), phase, complete_params(effect, params))
+    given = complete_params(effect, params)
+    prepared = effect.prepare(on, effect.choices(given), 0)
+    place, cover = effect.paint(prepared, slice(0, on.count), Moment(phase, given))
     at: Any = place / 1023 if isinstance(place, np.ndarray) and place.dtype == np.intp else place
     return np.broadcast_to(at, on.count), np.broadcast_to(cover, on.count)
 
@@ -111,8 +113,9 @@ def test_mist_is_painted_alike_whole_and_in_parts() -> None:
     on = canvas(18, 50)
     effect = effect_named("Mist")
     params = complete_params(effect, {})
-    whole = effect.paint(on, slice(0, 900), 0.7, params).place
-    parts = [effect.paint(on, slice(a, a + 100), 0.7, params).place for a in range(0, 900, 100)]
+    prepared, moment = effect.prepare(on, {}, 0), Moment(0.7, params)
+    whole = effect.paint(prepared, slice(0, 900), moment).place
+    parts = [effect.paint(prepared, slice(a, a + 100), moment).place for a in range(0, 900, 100)]
     assert (np.concatenate(parts) == whole).all()
 
 

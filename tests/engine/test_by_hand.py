@@ -9,7 +9,8 @@ import numpy as np
 import pytest
 
 from heliograph.core.errors import InputError
-from heliograph.core.playing.state import PlaybackState, advance, state_from_json, state_to_json
+from heliograph.core.playing.kept_state import decode_state, encode_state
+from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.engine.commands import COMMANDS
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.renderer import Renderer
@@ -126,5 +127,5 @@ def test_what_cannot_be_held_is_refused_and_nothing_changes(command: str, values
 
 def test_by_hand_survives_a_restart_but_lasers_and_highlight_do_not() -> None:
     state = PlaybackState(manual={"f/1": 2}, raw={"1.1": 3}, highlight=frozenset({"f"}), armed=frozenset({"f"}))
-    back = state_from_json(state_to_json(state))
+    back = decode_state(encode_state(state))
     assert back == replace(state, highlight=frozenset(), armed=frozenset())

@@ -12,6 +12,7 @@ import pytest
 from heliograph.wire import artnet, sacn
 from tests.engine.desk import CARD, HOST, Desk, listen, rest, sees
 from tests.engine.shows import lamps, output
+from tests.moves import move, on
 
 SAFE = [
     {"attribute": "Gobo1", "home": 9, "safe": 3},
@@ -30,7 +31,7 @@ Change = Callable[[Desk], None]
 def light(desk: Desk, **more: Any) -> None:
     """Four armed lasers, lit."""
     desk.publish(1, rig=lamps(4, guarded=True, channels=SAFE), outputs=outputs(**more))
-    desk.ask(do="start", look="L")
+    desk.ask(**on("L"))
     desk.ask(do="arm", fixtures=[f"f{n}" for n in range(4)], lease=LEASE)
 
 
@@ -120,7 +121,7 @@ def test_slow_sending_never_delays_dark(desk: Desk, node: socket.socket) -> None
     """Of 44 frames one is sent: an output at one frame a second."""
     light(desk, rate_hz=1)
     sees(node, LIT)
-    for command, wanted in (({"do": "blackout", "on": True}, DARK), ({"do": "arm", "fixtures": []}, DARK)):
+    for command, wanted in ((move("blackout", True), DARK), ({"do": "arm", "fixtures": []}, DARK)):
         node.setblocking(False)
         try:
             while True:
@@ -131,7 +132,7 @@ def test_slow_sending_never_delays_dark(desk: Desk, node: socket.socket) -> None
         desk.ask(**command)
         assert list(artnet.decode_dmx(node.recv(2048)).data[:16]) == wanted
         assert desk.engine.frame - before <= 3, "it waited for its turn"
-        desk.ask(do="blackout", on=False)
+        desk.ask(**move("blackout", False))
         desk.ask(do="arm", fixtures=["f0", "f1", "f2", "f3"], lease=LEASE)
         sees(node, LIT)
 
@@ -140,7 +141,7 @@ def test_the_safe_value_is_the_wires_value(desk: Desk, node: socket.socket) -> N
     """*Inverted* turns what plays, never what is safe."""
     turned = [{**channel, "invert": True, "safe": 7} for channel in SAFE]
     desk.publish(1, rig=lamps(1, guarded=True, channels=turned), outputs=outputs())
-    desk.ask(do="start", look="L")
+    desk.ask(**on("L"))
     sees(node, [7, 7, 7, 7])
     desk.publish(2, rig=lamps(1, guarded=True, channels=turned), outputs=outputs(on=False))
     assert list(artnet.decode_dmx(rest(node)[-1]).data[:4]) == [7, 7, 7, 7]

@@ -25,13 +25,14 @@ from tests.conftest import wait_for
 from tests.engine.desk import Desk, sees
 from tests.engine.shows import grid, line, look
 from tests.engine.test_endings import DARK, LIT, light
+from tests.moves import move, off, on
 
 
 def test_a_frame_that_fails_is_sent_as_the_last_good_one(
     desk: Desk, node: socket.socket, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     desk.publish(1)
-    desk.ask(do="start", look="L")
+    desk.ask(**on("L"))
     sees(node, [100, 50, 20] * 4)
     render = Renderer.paint
 
@@ -49,7 +50,7 @@ def test_a_frame_that_fails_is_sent_as_the_last_good_one(
     assert "FloatingPointError: made up for a test" in told[0]
     monkeypatch.setattr(Renderer, "paint", render)
     failed = desk.ask(do="status")["failed_frames"]
-    desk.ask(do="stop", look="L")
+    desk.ask(**off("L"))
     sees(node, [0] * 12)
     assert desk.engine.failed_frames - failed < 3
 
@@ -73,7 +74,7 @@ def test_a_show_that_cannot_be_compiled_is_refused_and_the_last_one_goes_on(
     desk: Desk, node: socket.socket, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     desk.publish(1)
-    desk.ask(do="start", look="L")
+    desk.ask(**on("L"))
     sees(node, [100, 50, 20])
     broken = grid(2, 2)
     broken["placements"] = {**broken["placements"], "packed": "rubbish"}
@@ -91,7 +92,7 @@ def test_a_look_that_fails_when_it_is_painted_is_met_before_it_plays(
     desk: Desk, node: socket.socket, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     desk.publish(1)
-    desk.ask(do="start", look="L")
+    desk.ask(**on("L"))
     sees(node, [100, 50, 20])
 
     class Broken(Renderer):
@@ -115,7 +116,7 @@ def test_a_show_that_is_not_on_disk_plays_and_is_written_later(
     with monkeypatch.context() as patched:
         patched.setattr("heliograph.ipc.sections.write_durably", full)
         desk.publish(2, look_L=look(line("a", "Flat", ramp=[[0, 7, 8, 9]])))
-        desk.ask(do="start", look="L")
+        desk.ask(**on("L"))
         sees(node, [7, 8, 9])
     desk.ask(do="manifest", manifest={})  # as the web process asks twice a second
     desk.stop()
@@ -218,7 +219,7 @@ def test_commands_wait_until_the_engine_is_ready(tmp_path: Path) -> None:
     side = ControlSide(engine, SectionStore(tmp_path / "sections"), tmp_path, lambda *_: None)
     assert side.answer({"do": "status"}, [])["cells"] == 0
     with pytest.raises(UnavailableError, match="is starting"):
-        side.answer({"do": "blackout", "on": True}, [])
+        side.answer(move("blackout", True), [])
 
 
 def test_a_kept_show_that_cannot_be_used_any_more_leaves_an_engine_that_answers(tmp_path: Path) -> None:

@@ -15,6 +15,7 @@ from tests.conftest import wait_for
 from tests.engine.desk import CARD, HOST, Desk, sees
 from tests.engine.shows import lamps, output
 from tests.engine.test_endings import DARK, LEASE, LIT, SAFE, light, outputs
+from tests.moves import move
 
 PLAIN = [{"attribute": f"ColorAdd_{c}"} for c in "RGBW"]
 
@@ -204,7 +205,7 @@ def test_one_that_shares_channels_with_a_safe_one_stays_safe_as_a_whole(desk: De
 def test_blackout_is_safe_and_no_home(desk: Desk, node: socket.socket) -> None:
     light(desk)
     sees(node, LIT)
-    desk.ask(do="blackout", on=True)
+    desk.ask(**move("blackout", True))
     sees(node, DARK)
 
 

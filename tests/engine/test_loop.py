@@ -1,4 +1,4 @@
-"""The running loop with its control side: sections, gestures, commands; packets are read on loopback."""
+"""The running loop with its control side: sections, moves, commands; packets are read on loopback."""
 
 from __future__ import annotations
 
@@ -12,42 +12,70 @@ from heliograph.core.errors import InputError
 from heliograph.engine.clock import PERIOD_NS
 from tests.engine.desk import Desk, sees
 from tests.engine.shows import line, look
+from tests.moves import level_of, line_moved, move, moves, off, on
 
 
 def test_a_show_is_taken_and_a_look_started(desk: Desk, node: socket.socket) -> None:
     desk.publish(1)
     sees(node, [0, 0, 0])
-    state = desk.ask(do="start", look="L")["state"]
+    state = desk.ask(**on("L"))["state"]
     assert [run["look"] for run in state["running"]] == ["L"]
     sees(node, [100, 50, 20] * 4)
-    desk.ask(do="stop", look="L")
+    desk.ask(**off("L"))
     sees(node, [0, 0, 0])
-    with pytest.raises(InputError, match="not in the running show"):
-        desk.ask(do="start", look="nothing")
+    with pytest.raises(InputError, match="in the running show"):
+        desk.ask(**on("nothing"))
 
 
-def test_a_gesture_acts_until_it_is_stored_or_taken_back(desk: Desk, node: socket.socket) -> None:
+def test_what_a_hand_holds_of_a_line_acts_until_it_lets_go(desk: Desk, node: socket.socket) -> None:
     desk.publish(1)
-    desk.ask(do="start", look="L")
-    desk.ask(do="gesture", moves=[{"look": "L", "line": "a", "changes": {"ramp": [[0, 9, 8, 7]]}}])
+    desk.ask(**on("L"))
+    desk.ask(**line_moved("L", "a", ramp=[[0, 9, 8, 7]]), by="a browser")
     sees(node, [9, 8, 7])
-    desk.ask(do="gesture", moves=[{"look": "L", "line": "a", "changes": {"opacity": 0.0}}])
+    desk.ask(**line_moved("L", "a", opacity=0.0), by="a browser")
     sees(node, [0, 0, 0])
-    desk.ask(do="end_gesture", look="L")
-    sees(node, [100, 50, 20])
-    desk.ask(do="gesture", moves=[{"look": "L", "line": "a", "changes": {"ramp": [[0, 9, 8, 7]]}}])
+    desk.ask(do="let_go", by="somebody else")
+    desk.ask(do="let_go", handles=["look/L/a/opacity"], by="a browser")
+    sees(node, [9, 8, 7])
     desk.publish(2, look_L=look(line("a", "Flat", ramp=[[0, 1, 2, 3]])))
-    sees(node, [1, 2, 3])  # the stored look ends the gesture
+    sees(node, [9, 8, 7])  # stored beneath the hand
+    desk.ask(do="let_go", by="a browser")
+    sees(node, [1, 2, 3])
 
 
-def test_a_wrong_gesture_is_refused_and_the_last_good_one_stays(desk: Desk, node: socket.socket) -> None:
+def test_a_wrong_move_is_refused_and_nothing_of_its_message_is_done(desk: Desk, node: socket.socket) -> None:
     desk.publish(1)
-    desk.ask(do="start", look="L")
-    desk.ask(do="gesture", moves=[{"look": "L", "line": "a", "changes": {"ramp": [[0, 9, 8, 7]]}}])
-    for changes in ({"opacity": 3}, {"params": {"glow": 1}}, {"matrix": "other"}):
+    desk.ask(**on("L"))
+    desk.ask(**line_moved("L", "a", ramp=[[0, 9, 8, 7]]))
+    wrong = {"opacity": 3, "glow": 1, "matrix": "other", "place": 900, "blend": "burn", "ramp": [[0]]}
+    for name, value in wrong.items():
         with pytest.raises(InputError):
-            desk.ask(do="gesture", moves=[{"look": "L", "line": "a", "changes": changes}])
+            desk.ask(**moves({"master": 0.1, f"look/L/a/{name}": value}))
     sees(node, [9, 8, 7])
+    assert desk.ask(do="status")["state"]["master"] == 1.0
+
+
+def test_what_is_held_of_a_line_that_is_deleted_is_let_go_of(desk: Desk) -> None:
+    desk.publish(1)
+    desk.ask(**line_moved("L", "a", opacity=0.5))
+    assert desk.ask(do="status")["state"]["held_lines"] == ["a"]
+    desk.publish(2, look_L=look(line("b", "Flat")))
+    assert desk.ask(do="status")["state"]["held_lines"] == []
+
+
+def test_a_look_fades_in_and_out_and_is_gone_then(desk: Desk, node: socket.socket) -> None:
+    desk.publish(1)
+    desk.ask(do="hold_time")
+    desk.ask(do="set_time", seconds=10)
+    desk.ask(do="move", moves=[{"handle": "look/L/on", "value": True, "over_s": 4.0}])
+    desk.ask(do="set_time", seconds=11)
+    sees(node, [25, 13, 5])  # a quarter of 100, 50, 20
+    desk.ask(do="move", moves=[{"handle": "look/L/on", "value": False, "over_s": 2.0}])
+    desk.ask(do="set_time", seconds=12)
+    sees(node, [13, 6, 3])  # half of that
+    desk.ask(do="set_time", seconds=13)
+    sees(node, [0, 0, 0])
+    assert desk.ask(do="status")["state"]["running"] == []
 
 
 def test_show_time_is_held_stepped_and_set(desk: Desk) -> None:
@@ -67,16 +95,18 @@ def test_show_time_is_held_stepped_and_set(desk: Desk) -> None:
 
 def test_tempo_taps_and_masters(desk: Desk, node: socket.socket) -> None:
     desk.publish(1)
-    assert desk.ask(do="tempo", bpm=100)["state"]["bpm"] == 100
-    tapped = desk.ask(do="tap", bpm=90.5)["state"]
-    assert tapped["bpm"] == 90.5
+    assert desk.ask(**move("tempo", 100))["state"]["bpm"] == 100
+    for moment in (0, 502, 998):
+        desk.ask(**move("tap", moment))
+    tapped = desk.ask(**move("tap", 1503))["state"]
+    assert tapped["bpm"] == pytest.approx(119.76, abs=0.01)  # standards 8.2
     assert tapped["beat"] == pytest.approx(round(tapped["beat"]), abs=0.2)
-    desk.ask(do="start", look="L")
-    desk.ask(do="master", level=0.5)
+    desk.ask(**on("L"))
+    desk.ask(**move("master", 0.5))
     sees(node, [50, 25, 10])
-    desk.ask(do="blackout", on=True)
+    desk.ask(**move("blackout", True))
     sees(node, [0, 0, 0])
-    for wrong in ({"do": "master", "level": 2}, {"do": "tempo", "bpm": 1}, {"do": "dance"}):
+    for wrong in (move("master", 2), move("tempo", 1), {"do": "dance"}):
         with pytest.raises(InputError):
             desk.ask(**wrong)
 
@@ -91,7 +121,7 @@ def test_a_manifest_whose_sections_are_missing_is_refused(desk: Desk) -> None:
 def test_the_next_engine_goes_on_without_anybody_telling_it(tmp_path: Path, node: socket.socket) -> None:
     first = Desk(tmp_path)
     first.publish(5)
-    first.ask(do="start", look="L")
+    first.ask(**on("L"))
     sees(node, [100, 50, 20])
     first.stop()
     second = Desk(tmp_path)
@@ -105,11 +135,12 @@ def test_the_next_engine_goes_on_without_anybody_telling_it(tmp_path: Path, node
 
 def test_a_look_that_runs_gets_a_level_and_one_that_does_not_is_told(desk: Desk, node: socket.socket) -> None:
     desk.publish(1)
-    desk.ask(do="start", look="L")
-    desk.ask(do="look_level", look="L", level=0.25)
+    desk.ask(**on("L"))
+    desk.ask(**level_of("L", 0.25))
     sees(node, [25, 13, 5])  # a quarter of 100, 50, 20
     [running] = desk.ask(do="status")["state"]["running"]
     assert (running["look"], running["level"]) == ("L", 0.25)
-    for message, says in (({"look": "M", "level": 0.5}, "does not run"), ({"look": "L", "level": 1.5}, "150 %")):
+    desk.ask(**off("L"))
+    for level, says in ((0.5, "does not run"), (1.5, "150 %")):
         with pytest.raises(InputError, match=says):
-            desk.ask(do="look_level", **message)
+            desk.ask(**level_of("L", level))

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from heliograph.core.look.line import BLENDS
-from heliograph.core.playing.state import PlaybackState, RunningLook, advance
+from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.render.clips import HEADER, HEADER_SIZE, MAGIC, ClipFrames, frames_path
 from heliograph.render.compiled import CompiledShow, compile_show
 from heliograph.render.painting import Painter
@@ -29,8 +29,8 @@ BY_HAND = {
 
 def painted(show: CompiledShow) -> np.ndarray[Any, Any]:
     pixels = np.zeros((3, show.rig.cell_count), dtype=np.float32)
-    state = advance(PlaybackState(running={"L": RunningLook(0)}), show.lines, 0)
-    Painter(pixels).look(show.looks["L"], state.running["L"], 0, 0.0)
+    state = advance(PlaybackState().started("L", 0), show.lines, 0)
+    Painter(pixels).look(show.looks["L"], state.runs[0], 0, 0.0)
     return pixels
 
 

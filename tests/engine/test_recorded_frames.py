@@ -15,6 +15,7 @@ import numpy as np
 import pytest
 
 from heliograph.core.hand.parking import NOTHING_PARKED
+from heliograph.core.playing.level import FULL
 from heliograph.render.renderer import Renderer
 from tests.preview.test_why import random_show
 
@@ -27,9 +28,9 @@ def frames_of(seed: int) -> np.ndarray[Any, Any]:
     """(3, U, 512): the universes of one random show at each moment."""
     show, state, show_ns = random_show(random.Random(seed))
     show = replace(show, parked=NOTHING_PARKED)
-    running = {key: replace(run, level=1.0) for key, run in list(state.running.items())[:1]}
+    runs = tuple(replace(run, level=FULL) for run in state.runs[:1])
     armed = frozenset() if show.emission.muted.any() else state.armed
-    state = replace(state, running=running, blackout=False, armed=armed)
+    state = replace(state, runs=runs, blackout=False, armed=armed)
     renderer = Renderer()
     return np.stack([renderer.render(show, state, show_ns + round(one * 1e9)).copy() for one in MOMENTS_S])
 

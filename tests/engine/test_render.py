@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -131,9 +132,9 @@ def test_freeze_keeps_the_picture_and_the_master_still_acts() -> None:
     renderer = Renderer()
     state = advance(PlaybackState().started("L", 0), show.lines, 0)
     before = renderer.render(show, state, SECOND).copy()
-    frozen = PlaybackState(running=state.running, freeze=True)
+    frozen = state.froze(SECOND, show.records)
     assert (renderer.render(show, frozen, 3 * SECOND) == before).all()
-    black = PlaybackState(running=state.running, freeze=True, blackout=True)
+    black = replace(frozen, blackout=True)
     assert not renderer.render(show, black, 3 * SECOND).any()
 
 

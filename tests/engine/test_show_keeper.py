@@ -1,4 +1,4 @@
-"""Keeping the show that is handed over: only what is missing travels, gestures move it, nothing half adopted."""
+"""Keeping the show that is handed over: only what is missing travels, nothing half adopted."""
 
 from __future__ import annotations
 
@@ -63,61 +63,6 @@ def test_a_show_whose_sections_have_not_arrived_is_not_adopted(kept: Kept) -> No
         kept.ask("adopt", manifest={"rig": "0" * 32}, revision=2)
     assert kept.opacity() == 1.0
     assert len(kept.adopted) == 1
-
-
-def test_a_gesture_moves_the_show_and_is_taken_back(kept: Kept) -> None:
-    kept.hand_over(sections())
-    before = kept.keeper.show.tag
-    kept.ask("gesture", moves=[{"look": "L", "line": "a", "changes": {"opacity": 0.25}}])
-    kept.ask("gesture", moves=[{"look": "L", "line": "a", "changes": {"params": {"place": 40}}}])
-    assert kept.opacity() == 0.25
-    assert kept.keeper.show.looks["L"][0].params["place"] == 40
-    assert kept.keeper.show.tag != before
-    kept.ask("end_gesture", look="L")
-    assert (kept.opacity(), kept.keeper.show.tag) == (1.0, before)
-
-
-def test_the_stored_value_ends_the_gesture(kept: Kept) -> None:
-    kept.hand_over(sections())
-    kept.ask("gesture", moves=[{"look": "L", "line": "a", "changes": {"opacity": 0.25}}])
-    kept.hand_over(sections(0.3), 2)
-    assert kept.opacity() == 0.3
-    others = {**sections(0.3), "outputs": {"outputs": [], "x": 1}}
-    kept.ask("gesture", moves=[{"look": "L", "line": "a", "changes": {"opacity": 0.6}}])
-    kept.hand_over(others, 3)  # an edit elsewhere leaves it under the hand
-    assert kept.opacity() == 0.6
-
-
-@pytest.mark.parametrize(
-    ("changes", "says"),
-    [
-        ({"matrix": "N"}, "A gesture cannot move matrix"),
-        ({"opacity": 3}, "outside 0 to 100 %"),
-        ({"params": {"place": 900}}, "place 900 is outside"),
-        ({"blend": "burn"}, "There is no blend 'burn'"),
-    ],
-)
-def test_a_gesture_that_cannot_be_changes_nothing(kept: Kept, changes: dict[str, Any], says: str) -> None:
-    kept.hand_over(sections())
-    with pytest.raises(InputError, match=says):
-        kept.ask("gesture", moves=[{"look": "L", "line": "a", "changes": changes}])
-    assert kept.opacity() == 1.0
-    kept.ask("gesture", moves=[{"look": "L", "line": "a", "changes": {"opacity": 0.5}}])  # and it goes on
-    assert kept.opacity() == 0.5
-
-
-def test_lines_that_move_together_are_one_new_show_or_none(kept: Kept) -> None:
-    """Ten lines that share a ramp: one compilation, one frame; where one cannot move, none does."""
-    parts = {**sections(), "look:L": look(*(line(f"a{n}", "Flat") for n in range(10)))}
-    kept.hand_over(parts)
-    before = len(kept.adopted)
-    moves = [{"look": "L", "line": f"a{n}", "changes": {"ramp": [[0, n, 2, 3]]}} for n in range(10)]
-    kept.ask("gesture", moves=moves)
-    assert len(kept.adopted) == before + 1
-    assert [one.line.ramp[0].red for one in kept.keeper.show.looks["L"]] == list(range(10))
-    with pytest.raises(InputError):
-        kept.ask("gesture", moves=[*moves[:9], {"look": "L", "line": "a9", "changes": {"opacity": 7}}])
-    assert [one.line.ramp[0].red for one in kept.keeper.show.looks["L"]] == list(range(10))
 
 
 def test_a_restart_finds_the_last_show_on_disk(kept: Kept, tmp_path: Path) -> None:

@@ -16,7 +16,7 @@ def test_each_change_is_told_once() -> None:
             ({}, state, 0),
             ({"Quay": "No such device"}, replace(state, blackout=True), 0),
             ({"Quay": "No such device"}, replace(state, blackout=True), 3),
-            ({"Quay": "Network is down"}, replace(state, freeze=True, armed=frozenset({"a", "b"})), 3),
+            ({"Quay": "Network is down"}, replace(state.froze(0, {}), armed=frozenset({"a", "b"})), 3),
             ({}, state, 4),
         )
     ]

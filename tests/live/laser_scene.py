@@ -12,6 +12,7 @@ from uuid import uuid4
 from heliograph.core.errors import HeliographError
 from heliograph.wire import artnet
 from tests.conftest import RunningApp, at_rest, wait_for
+from tests.moves import on
 
 RAY = {
     "maker": "Kittiwake Optics",
@@ -119,7 +120,7 @@ def laser_scene(app: RunningApp, wire: Wire) -> dict[str, Any]:
 
     def started() -> bool:
         try:
-            api.call("POST", "/api/engine", {"do": "start", "look": ids["look"]})
+            api.call("POST", "/api/engine", on(ids["look"]))
         except HeliographError:
             return False
         return True

@@ -6,6 +6,7 @@ from typing import Any
 from uuid import uuid4
 
 from tests.conftest import RunningApp, at_rest, wait_for
+from tests.moves import on
 
 
 def wall_hang(universe: str = "artnet 0") -> dict[str, Any]:
@@ -46,7 +47,7 @@ def start(app: RunningApp, look: str) -> None:
 
     def begun() -> bool:
         try:
-            app.api().call("POST", "/api/engine", {"do": "start", "look": look})
+            app.api().call("POST", "/api/engine", on(look))
         except Exception:
             return False
         return True

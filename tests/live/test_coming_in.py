@@ -16,6 +16,7 @@ import pytest
 
 from heliograph.api.refusing import JSON_MAX
 from tests.conftest import RunningApp, wait_for
+from tests.moves import move
 
 OwnApp = Callable[..., RunningApp]
 
@@ -84,9 +85,9 @@ def test_each_code_lets_in_with_its_role(open_app: RunningApp) -> None:
         assert "HttpOnly" in answer.headers["set-cookie"]
         assert "SameSite=strict" in answer.headers["set-cookie"]
         assert one.ask("GET", "/api/show").status == 200
-    blackout, name = {"do": "blackout", "on": True}, {"name": "Renamed"}
+    blackout, name = move("blackout", True), {"name": "Renamed"}
     assert [visitors[role].ask("POST", "/api/engine", blackout).status for role in known] == [403, 200, 200]
-    assert [visitors[role].ask("POST", "/api/engine", {"do": "safe"}).status for role in known] == [403, 200, 200]
+    assert [visitors[role].ask("POST", "/api/engine", move("safe")).status for role in known] == [403, 200, 200]
     assert [visitors[role].ask("PATCH", "/api/show", name).status for role in known] == [403, 403, 200]
     arm = {"do": "arm", "fixtures": ["00000000-0000-0000-0000-000000000000"], "lease": "0" * 16}
     assert [visitors[role].ask("POST", "/api/engine", arm).status for role in known] == [403, 403, 422]

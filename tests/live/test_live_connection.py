@@ -14,6 +14,7 @@ import websockets
 
 from tests.conftest import RunningApp, wait_for
 from tests.live.scenes import light_wall, running
+from tests.moves import line_moved, off, on
 
 
 def ask(app: RunningApp, messages: list[dict[str, Any]], until: Any, seconds: float = 6.0) -> Any:
@@ -58,22 +59,22 @@ def test_previews_come_from_the_same_code_and_know_the_frame(app: RunningApp) ->
     for kind, key in ((1, ids["line"]), (2, ids["look"]), (3, ids["matrix"]), (4, ids["matrix"])):
         assert found[(kind, key)][0] == 0  # part of what is sent
         assert found[(kind, key)][2] == whole
-    app.engine().ask({"do": "stop", "look": ids["look"]})
+    app.engine().ask(off(ids["look"]))
     alone = ask(app, [watch], lambda m: ((p := previews(m)) and p[(3, ids["matrix"])][0] == 1 and p) or None)
     assert alone[(3, ids["matrix"])][2] == whole  # off: shown as if it were on, and said so
 
 
-def test_a_gesture_moves_the_preview_too(app: RunningApp) -> None:
+def test_what_is_held_of_a_line_moves_the_preview_too_until_the_page_is_gone(app: RunningApp) -> None:
     ids = light_wall(app, "127.0.65.3", [[0, 200, 100, 40]])
     watch = {"type": "watch", "look": ids["look"], "looks": []}
-    moved_to = {"look": ids["look"], "line": ids["line"], "changes": {"opacity": 0.5}}
-    move = {"type": "command", "command": {"do": "gesture", "moves": [moved_to]}}
+    move = {"type": "command", "command": line_moved(ids["look"], ids["line"], opacity=0.5)}
 
     def moved(message: Any) -> Any:
         found = previews(message)
         return found if found and found[(4, ids["matrix"])][2][:3] == bytes([100, 50, 20]) else None
 
     assert ask(app, [watch, move], moved)
+    wait_for(lambda: running(app)["state"]["held_lines"] == [], 5, "it stayed under the hand of a page that is gone")
 
 
 @pytest.mark.parametrize("command", [{"do": "highlight", "fixtures": ["f"]}])
@@ -88,7 +89,7 @@ def test_what_a_browser_held_is_let_go_when_it_disappears(app: RunningApp, comma
 
 def test_a_bad_message_is_answered_or_ends_only_its_own_connection(app: RunningApp) -> None:
     light_wall(app, "127.0.65.5", [[0, 1, 2, 3]])
-    bad = {"type": "command", "command": {"do": "start", "look": str(uuid4())}}
+    bad = {"type": "command", "command": on(str(uuid4()))}
 
     def fault(message: Any) -> Any:
         told = json.loads(message) if isinstance(message, str) else {}

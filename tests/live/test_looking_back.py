@@ -15,6 +15,7 @@ import pytest
 from heliograph.core.errors import HeliographError
 from tests.conftest import Node, RunningApp, wait_for
 from tests.live.scenes import light_wall, wall_hang
+from tests.moves import move
 
 
 def get(app: RunningApp, path: str) -> Any:
@@ -70,7 +71,7 @@ def test_before_desk_is_what_looks_make(app: RunningApp, node: Callable[..., Nod
 
 def test_events_are_kept_over_a_restart_and_exported(own_app: Callable[..., RunningApp]) -> None:
     app = own_app("127.0.84.31")
-    app.engine().ask({"do": "blackout", "on": True})
+    app.engine().ask(move("blackout", True))
     wait_for(lambda: any(one["text"] == "blackout on" for one in get(app, "events")), 5, "it is not told")
     app.stop()
     app.start()

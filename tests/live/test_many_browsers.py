@@ -18,6 +18,7 @@ import websockets
 
 from tests.conftest import RunningApp, wait_for
 from tests.live.scenes import light_wall, running
+from tests.moves import move, on
 
 PAGES, LEFT = 100, 10
 GAP_S = 1.5
@@ -63,7 +64,7 @@ async def crowd(app: RunningApp, gaps: list[float]) -> float:
         ready.set()
         await asyncio.sleep(1.5)
         begun = time.monotonic()
-        await live.send(json.dumps({"type": "command", "command": {"do": "blackout", "on": True}}))
+        await live.send(json.dumps({"type": "command", "command": move("blackout", True)}))
         answered = 0.0
         while not answered:
             message = await asyncio.wait_for(live.recv(), 10)
@@ -89,7 +90,7 @@ def test_pages_that_read_nothing_hold_nobody_up(app: RunningApp) -> None:
     finally:
         for one in left:
             one.close()
-        app.engine().ask({"do": "blackout", "on": False})
+        app.engine().ask(move("blackout", False))
     wait_for(lambda: app.api().call("GET", "/api/status")["engine"], 10)
 
 
@@ -146,7 +147,7 @@ def test_the_engines_own_messages_are_no_commands(app: RunningApp) -> None:
         {"do": "sections", "sections": []},
         {"do": "card", "address": "127.0.0.1"},
         {"do": "walk", "walk": {"channels": ["1.1"]}},
-        {"do": "start", "look": "x"},
+        on("x"),
         {"do": "manual", "values": {"a/1": 999}},
         {"do": "arm", "fixtures": [], "lease": "0" * 16},
         {"do": "step_time", "frames": 10**12},

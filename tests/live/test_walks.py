@@ -13,6 +13,7 @@ import pytest
 from heliograph.core.errors import HeliographError
 from tests.conftest import Node, RunningApp, wait_for
 from tests.live.quay import LETTERS, PIXELS, STRIPS, Quay, build_quay, quay_hang
+from tests.moves import move
 
 PLACE = tuple[int, int]
 
@@ -96,7 +97,7 @@ def is_as_before(quay: Quay, before: list[int]) -> None:
 def test_a_walk_lights_one_thing_and_leaves_all_as_it_was(quay: Quay) -> None:
     before = quay.picture()
     engine = quay.app.engine()
-    engine.ask({"do": "master", "level": 0.3})
+    engine.ask(move("master", 0.3))
     engine.ask({"do": "manual", "values": {f"{quay.show()['fixtures'][0]['id']}/1": 200}})
     dimmed = quay.picture()
     view = walk(quay, matrix=quay.matrix)
@@ -113,7 +114,7 @@ def test_a_walk_lights_one_thing_and_leaves_all_as_it_was(quay: Quay) -> None:
     call(quay, "DELETE", "walk")
     is_as_before(quay, dimmed)
     engine.ask({"do": "release"})
-    engine.ask({"do": "master", "level": 1.0})
+    engine.ask(move("master", 1.0))
     is_as_before(quay, before)
 
 
@@ -171,10 +172,10 @@ def test_a_selection_without_a_matrix_is_a_line(quay: Quay) -> None:
 
 def test_blackout_is_above_a_walk_and_said(quay: Quay) -> None:
     walk(quay, by="all", matrix=quay.matrix)
-    quay.app.engine().ask({"do": "blackout", "on": True})
+    quay.app.engine().ask(move("blackout", True))
     wait_for(lambda: quay.lit() == {}, 5, "blackout does not reach it")
     assert call(quay, "GET", "walk")["blackout"]
-    quay.app.engine().ask({"do": "blackout", "on": False})
+    quay.app.engine().ask(move("blackout", False))
     call(quay, "DELETE", "walk")
 
 

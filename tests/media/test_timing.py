@@ -12,6 +12,7 @@ from typing import Any
 import numpy as np
 import pytest
 
+from heliograph.core.look.line import ClipLine
 from heliograph.core.matrix.fitting import Fitting
 from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.core.playing.tempo import NS_PER_S, Speed
@@ -94,6 +95,7 @@ def test_half_speed_backward_and_a_part_that_plays(tmp_path: Path) -> None:
 def test_a_clip_can_take_so_many_beats(tmp_path: Path) -> None:
     show = playing(tmp_path, moving_edge(tmp_path / "edge.mp4", Fraction(25)))
     [one] = show.looks["L"]
+    assert isinstance(one.line, ClipLine)
     assert one.line.loop_s == pytest.approx(0.8)
     # 120 BPM: 4 beats are 2 s, so 20 frames take 2 s.
     beats = replace(one, line=replace(one.line, speed=Speed(4.0, "beat")))

@@ -22,6 +22,7 @@ from tests.conftest import ENVIRONMENT, START_S, free_port, needs_root
 ASK = """
 import json, sys
 from uuid import uuid4
+from tests.moves import on
 from heliograph.demo.client import ApiClient
 api = ApiClient(sys.argv[1], person="tester", name="Tester")
 api.call("POST", "/api/shows", {"id": str(uuid4()), "name": "Hosts"})
@@ -111,7 +112,7 @@ def until(kind):
     for _ in range(150):
         found = None
         try:
-            api.call("POST", "/api/engine", {"do": "start", "look": look})
+            api.call("POST", "/api/engine", on(look))
             found = api.call("GET", f"/api/why-dark/{lamp}/1")
             if found["kind"] == kind:
                 return found["sentence"]

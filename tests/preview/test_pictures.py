@@ -7,7 +7,6 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
-import pytest
 
 from heliograph.core.matrix.placements import CellKey, Placement, pack
 from heliograph.core.playing.state import PlaybackState, advance
@@ -73,13 +72,22 @@ def test_a_difference_between_asked_and_sent_is_found_and_told() -> None:
     assert read(Preview().message(show, moment, LOOK_ID, []))[(CELLS, M)][1] == 31
 
 
-@pytest.mark.parametrize("change", ["another show", "frozen"])
-def test_what_cannot_be_compared_is_not(change: str) -> None:
+def test_what_cannot_be_compared_is_not() -> None:
     show = show_of(RELAY)
-    moment = moment_of(show, 2.5, freeze=change == "frozen")
-    if change == "another show":
-        moment = Moment(moment.frame, moment.state, False)
-    assert read(Preview().message(show, moment, LOOK_ID, []))[(CELLS, M)][1] == -1
+    moment = moment_of(show, 2.5)
+    other = Moment(moment.frame, moment.state, False)
+    assert read(Preview().message(show, other, LOOK_ID, []))[(CELLS, M)][1] == -1
+
+
+def test_a_frozen_picture_is_compared_with_the_moment_it_was_frozen_at() -> None:
+    show = show_of(RELAY)
+    before = moment_of(show, 2.5)
+    state = before.state.froze(before.frame.show_ns, show.records)
+    later = round(5.5 * SECOND)
+    data = Renderer().render(show, state, later).copy()
+    frame = SentFrame(7, later, 0, before.frame.universes, before.frame.sent, data, show.tag)
+    found = read(Preview().message(show, Moment(frame, state, True), LOOK_ID, []))
+    assert found[(CELLS, M)] == (SENT_TOO, 0, bytes(6) + bytes([200, 100, 40]) + bytes(15))
 
 
 def test_a_look_that_is_off_is_shown_alone_and_says_so() -> None:

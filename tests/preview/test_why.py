@@ -16,6 +16,7 @@ import pytest
 from heliograph.core.matrix.placements import CellKey, Placement, pack
 from heliograph.core.matrix.weaving import Weave, place
 from heliograph.core.patch.dmx import SLOTS
+from heliograph.core.playing.level import Level
 from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.core.walk.moment import Walk
 from heliograph.engine.sender import Sender, open_send_socket
@@ -121,7 +122,7 @@ def random_show(dice: random.Random) -> tuple[CompiledShow, PlaybackState, int]:
             state = state.started(look, 0)
     of_levels = random.Random(len(keys))  # a dice of its own: recorded shows stay what they were
     levels = {look: of_levels.choice([1.0, 1.0, 0.5, 0.0]) for look in ("L1", "L2")}
-    state = replace(state, running={key: replace(run, level=levels[key]) for key, run in state.running.items()})
+    state = replace(state, runs=tuple(replace(run, level=Level(levels[run.look])) for run in state.runs))
     held = {f"f{dice.randrange(24)}/1": dice.randrange(256) for _ in range(dice.randint(0, 4))}
     raw = {f"1.{dice.randint(1, 512)}": dice.randrange(256) for _ in range(dice.randint(0, 3))}
     lit = frozenset({f"f{dice.randrange(24)}"} if dice.random() < 0.3 else ())

@@ -40,7 +40,6 @@ class Context:
             publisher_engine, publisher_preview, publisher_media, publisher_receiver, self._adopt
         )
         self.preview = ControlClient(settings.socket("preview"), "preview", timeout_s=3.0)
-        self._preview_gestures = ControlClient(settings.socket("preview"), "preview", timeout_s=1.0)
         self.tell: Any = lambda _message: None
         self._walk_engine = ControlClient(settings.socket("engine"), "engine", timeout_s=3.0)
         self.walk = WalkKeeper(self._walk_engine, lambda: self.publisher.current, lambda message: self.tell(message))
@@ -53,11 +52,6 @@ class Context:
     def begin(self) -> None:
         """Ends a test walk that an earlier web process left on the lamps: nobody else could end it."""
         _quiet(self._walk_engine, {"do": "walk"})
-
-    def gesture(self, message: dict[str, Any]) -> None:
-        """Moves a line on the lamps and in the preview; what the engine refuses is raised."""
-        self.engine.ask(message)
-        _quiet(self._preview_gestures, message)
 
     def changed(self) -> None:
         """To be called after every edit."""

@@ -191,11 +191,9 @@ def _switches(cell: DarkCell) -> Answers:
     elif "guard" in cell.kinds():
         yield Cause("guard", f"{cell.fixture.number} is a laser and not armed: it stays at its safe values.")
     elif state.get("blackout"):
-        yield Cause("blackout", "The blackout is on.", _command("Let it go", {"do": "blackout", "on": False}))
+        yield Cause("blackout", "The blackout is on.", _command("Let it go", _move("blackout", False)))
     elif state.get("freeze"):
-        yield Cause(
-            "freeze", "The picture is frozen, and was dark here.", _command("Go on", {"do": "freeze", "on": False})
-        )
+        yield Cause("freeze", "The picture is frozen, and was dark here.", _command("Go on", _move("freeze", False)))
     else:
         yield "No blackout, no freeze, no guard."
 
@@ -229,7 +227,7 @@ def _masters(cell: DarkCell) -> Answers:
     for step in [*above, *(() if cell.lit else (*cell.steps("level"), *cell.steps("dimmer")))]:
         for name, factor in step["numbers"].get("factors", ()):
             if factor <= 0.0:
-                repair = _command("Grand master to full", {"do": "master", "level": 1.0})
+                repair = _command("Grand master to full", _move("master", 1.0))
                 yield Cause("master", f"The {name} is at 0 %.", repair if name == "grand master" else None)
                 return
     if cell.lit:
@@ -278,7 +276,7 @@ def _looks(cell: DarkCell) -> Answers:
     painted = cell.steps("line")
     faded = next((look for look, _, _ in reversed(reaching) if not levels[look]), None)
     if not painted and faded is not None:
-        repair = _command("Bring it back", {"do": "look_level", "look": faded, "level": 1.0})
+        repair = _command("Bring it back", _move(f"look/{faded}/level", 1.0))
         yield Cause("look faded", f"{cell.names.get(faded, 'The look')} is faded to 0 %.", repair)
         return
     if not painted:
@@ -327,6 +325,10 @@ def _change(label: str, table: Any, key: str, change: dict[str, Any]) -> schemas
 
 def _command(label: str, change: dict[str, Any]) -> schemas.DarkRepair:
     return schemas.DarkRepair(label=label, table="engine", id="", parent="", change=change)
+
+
+def _move(handle: str, value: Any) -> dict[str, Any]:
+    return {"do": "move", "moves": [{"handle": handle, "value": value}]}
 
 
 _QUESTIONS = (

@@ -13,7 +13,7 @@ from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 import orjson
 from pydantic import ValidationError
@@ -24,14 +24,15 @@ from heliograph.api.context import Context
 from heliograph.api.faults import sentence_of
 from heliograph.api.live_outbox import Outbox
 from heliograph.api.live_pictures import LEVELS_WATCHED, LOOKS_SHOWN, LivePictures, Watched
-from heliograph.api.schemas.commands import COMMAND, Command, EndGesture, Gesture, Highlight, as_message
+from heliograph.api.schemas.commands import COMMAND, Command, Highlight, LetGo, MoveHandles, as_message
 from heliograph.core.errors import AccessError, HeliographError
+from heliograph.core.handles import is_held
 from heliograph.core.patch.dmx import UNIVERSE_MAX
 from heliograph.core.roles import Role, may, refusal
 
 PICTURE_S = 1 / 30
 HANDED_S = 2.0
-"""A gesture that is stored is let go of after so long at the latest, even where the engine does not answer."""
+"""What is stored is let go of after so long at the latest, even where the engine does not answer."""
 
 STATUS_S = 0.25
 PREVIEW_S = 1 / 10
@@ -56,8 +57,10 @@ class Browser:
     key: str = ""
     name: str = ""
     watched: Watched = field(default_factory=Watched)
-    gestures: dict[str, int] = field(default_factory=dict)
-    """Looks being moved by this browser, and which of all moves was the last."""
+    hand: str = field(default_factory=lambda: uuid4().hex)
+    """Whose hand holds what this page moves."""
+    moved: dict[str, int] = field(default_factory=dict)
+    """Handles held by this page, and which of all moves was the last."""
     highlights: bool = False
 
 
@@ -167,8 +170,8 @@ class LiveHub:
 
     async def _let_go(self, browser: Browser) -> None:
         """Nobody else could end what this browser held."""
-        for look in list(browser.gestures):
-            await self._do(browser, self._context.gesture, {"do": "end_gesture", "look": look})
+        if browser.moved:
+            await self._do(browser, self._context.engine.ask, {"do": "let_go", "by": browser.hand})
         if browser.highlights:
             await self._do(browser, self._context.engine.ask, {"do": "highlight", "fixtures": []})
 
@@ -202,28 +205,30 @@ class LiveHub:
                 raise ValueError(kind)
 
     async def _command(self, browser: Browser, command: Command) -> None:
-        message = as_message(command)
-        if isinstance(command, Gesture):
-            turn = next(self._moves)
-            browser.gestures.update((str(move.look), turn) for move in command.moves)
-            await self._do(browser, self._context.gesture, message)
-        elif isinstance(command, EndGesture):
-            ending = asyncio.create_task(self._end_gesture(browser, str(command.look)))
+        message = as_message(command, browser.hand, browser.role)
+        if isinstance(command, LetGo):
+            ending = asyncio.create_task(self._end_holding(browser, message))
             self._endings.add(ending)
             ending.add_done_callback(self._endings.discard)
-        else:
-            if isinstance(command, Highlight):
-                browser.highlights = bool(command.fixtures)
-            await self._do(browser, self._context.command, message)
+            return
+        if isinstance(command, MoveHandles):
+            turn = next(self._moves)
+            browser.moved.update((one.handle, turn) for one in command.moves if is_held(one.handle))
+        if isinstance(command, Highlight):
+            browser.highlights = bool(command.fixtures)
+        await self._do(browser, self._context.command, message)
 
-    async def _end_gesture(self, browser: Browser, look: str) -> None:
-        """Lets go of what was moved once the engine plays what was stored: before, the lamps would jump back."""
-        moved = browser.gestures.get(look)
+    async def _end_holding(self, browser: Browser, message: dict[str, Any]) -> None:
+        """Lets go once the engine plays what was stored: before, the lamps would jump back."""
+        named = message.get("handles") or list(browser.moved)
+        before = {handle: browser.moved.get(handle) for handle in named}
         loop = asyncio.get_running_loop()
         await loop.run_in_executor(self._slow, self._context.publisher.wait_handed, HANDED_S)
-        if moved is not None and browser.gestures.get(look) == moved:  # not moved again meanwhile
-            del browser.gestures[look]
-            await self._do(browser, self._context.gesture, {"do": "end_gesture", "look": look})
+        over = [handle for handle in named if browser.moved.get(handle) == before[handle]]  # not moved again meanwhile
+        for handle in over:
+            browser.moved.pop(handle, None)
+        if over:
+            await self._do(browser, self._context.command, {**message, "handles": over})
 
     async def _do(self, browser: Browser, what: Callable[[dict[str, Any]], Any], message: dict[str, Any]) -> None:
         """Does it in a thread; the new state, or what was wrong, goes back to the browser that asked."""

@@ -26,7 +26,7 @@ LOOK_S = 0.5
 
 SETTLE_S = 0.12
 """After an edit the browser that made it reads the show first: compiling 2,000 fixtures meanwhile kept it waiting for
-0.4 s (bench/rig.py). What has to act at once, gestures and commands, does not come this way."""
+0.4 s (bench/rig.py). What has to act at once, commands, does not come this way."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -93,7 +93,7 @@ def all_sections(tables: dict[str, list[Record]]) -> dict[str, Section]:
     """Every section of a show by its key."""
     sections: dict[str, Section] = {
         "rig": rig_section(tables["profile"], tables["fixture"]),
-        "groups": {"groups": [{k: g[k] for k in ("id", "fixtures")} for g in tables["group"]]},
+        "groups": {"groups": [{k: g[k] for k in ("id", "name", "fixtures")} for g in tables["group"]]},
         "outputs": {"outputs": [{name: o[name] for name in _OUTPUT_FIELDS} for o in tables["output"]]},
     }
     if tables.get("parked"):

@@ -27,7 +27,7 @@ from heliograph.core.older_shows import lies_of_states, newer_line, newer_mode
 from heliograph.core.patch.dmx import parse_address
 from heliograph.core.profiles.profile import AFTER, mode_from_json
 from heliograph.core.rig.selection import in_words
-from heliograph.effects import complete_params, effect_named
+from heliograph.effects.checking import check_line
 from heliograph.formats.show_file import Tables
 
 Rows = dict[str, list[tuple[str, dict[str, Any]]]]
@@ -168,9 +168,11 @@ def imported_rows(show_id: str, tables: Tables) -> Rows:
         raise InputError(f"show.json has a table '{sorted(unknown)[0][:40]}' that is not known.", where="file")
     new = _Renaming(UUID(show_id))
     read = {table: _read(table, tables.get(table, [])) for table in MODELS}
+    durations = {str(row["id"]): int(row["duration_ns"]) for row in read["clip"]}
+    checks = {**_CHECKS, "look": lambda row: _check_look(row, durations)}
     result: Rows = {}
     for table, rows in read.items():
-        check = _CHECKS.get(table)
+        check = checks.get(table)
         result[table] = []
         for index, row in enumerate(rows):
             if check is not None:
@@ -244,11 +246,9 @@ def _check_ramp(row: dict[str, Any]) -> None:
     check_ramp(stops_from_json(row["stops"]))
 
 
-def _check_look(row: dict[str, Any]) -> None:
+def _check_look(row: dict[str, Any], durations: dict[str, int]) -> None:
     for data in row["lines"]:
-        line = line_from_json(data)
-        if line.paints == "effect":
-            complete_params(effect_named(line.effect), line.params)
+        check_line(line_from_json(data), durations.get)
 
 
 _CHECKS: dict[str, Callable[[dict[str, Any]], None]] = {
@@ -258,7 +258,6 @@ _CHECKS: dict[str, Callable[[dict[str, Any]], None]] = {
     "matrix": _check_matrix,
     "clip": _check_clip,
     "ramp": _check_ramp,
-    "look": _check_look,
 }
 
 

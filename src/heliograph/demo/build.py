@@ -62,8 +62,12 @@ def _start(api: ApiClient) -> None:
     while time.monotonic() < until:
         try:
             if not api.call("GET", "/api/engine")["state"]["running"]:
-                api.call("POST", "/api/engine", {"do": "tempo", "bpm": TEMPO})
-                api.call("POST", "/api/engine", {"do": "start", "look": key(FIRST_LOOK)})
+                api.call("POST", "/api/engine", _move("tempo", TEMPO))
+                api.call("POST", "/api/engine", _move(f"look/{key(FIRST_LOOK)}/on", True))
             return
         except HeliographError:
             time.sleep(0.1)  # the show is on its way to the engine
+
+
+def _move(handle: str, value: object) -> dict[str, object]:
+    return {"do": "move", "moves": [{"handle": handle, "value": value}]}

@@ -4,35 +4,52 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from typing import Any
+from typing import NamedTuple
 
 import numpy as np
 
-from heliograph.effects.registry import Canvas, Effect, Floats, Parameter, Stretch, register
+from heliograph.core.look.parameter import Parameter
+from heliograph.effects.registry import Canvas, Effect, Floats, Moment, Stretch, register
 
 FORMS = ("bar", "beam")
 TURNS = ("turning back", "going on")
 
 
-def paint(canvas: Canvas, part: slice, phase: float, params: Mapping[str, Any]) -> Stretch:
+class Prepared(NamedTuple):
+    """`x`, `y`: of each point from the middle, for a bar; for a beam `x` is its angle about the middle, in radians."""
+
+    canvas: Canvas
+    is_beam: bool
+    goes_on: bool
+    x: Floats
+    y: Floats
+
+
+def prepare(canvas: Canvas, choices: Mapping[str, str], _seed: int) -> Prepared:
+    x, y = canvas.from_middle
+    beam = choices["form"] == "beam"
+    return Prepared(canvas, beam, choices["turn"] == "going on", np.arctan2(y, x) if beam else x, y)
+
+
+def paint(prepared: Prepared, part: slice, moment: Moment) -> Stretch:
     """A bar across the matrix, `width` percent of its way wide, with a tail of `tail` percent behind it.
 
     Turning back, a phase of 1 is there and back; going on, once across. A beam turns about the middle,
     one round a phase. The ramp runs along the tail, its first colour at the head.
     """
-    width, tail = params["width"] / 100.0, params["tail"] / 100.0
-    x = canvas.x[part] - np.float32(canvas.width / 2)
-    y = canvas.y[part] - np.float32(canvas.height / 2)
-    angle = math.radians(params["angle"])
-    if params["form"] == "beam":
-        turn = (np.arctan2(y, x) - np.float32(angle)) / np.float32(2 * math.pi)
+    canvas, phase = prepared.canvas, moment.phase
+    width, tail = moment.number("width", part) / 100.0, moment.number("tail", part) / 100.0
+    x = prepared.x[part]
+    angle = math.radians(moment.moved["angle"])
+    if prepared.is_beam:
+        turn = (x - np.float32(angle)) / np.float32(2 * math.pi)
         behind = _behind(phase % 1.0, turn.astype(np.float32))
         return _lit(behind - np.floor(behind), width, tail, 1e-6)
     length = abs(canvas.width * math.cos(angle)) + abs(canvas.height * math.sin(angle))
-    way = x * np.float32(math.cos(angle)) + y * np.float32(math.sin(angle))
+    way = x * np.float32(math.cos(angle)) + prepared.y[part] * np.float32(math.sin(angle))
     along: Floats = (way / np.float32(length) + np.float32(0.5)).astype(np.float32)
     edge = 1.0 / length
-    if params["turn"] == "going on":
+    if prepared.goes_on:
         return _lit(_behind(phase % 1.0 * (1 + width + tail), along), width, tail, edge)
     there = phase % 1.0 * 2.0
     if there < 1.0:
@@ -40,17 +57,17 @@ def paint(canvas: Canvas, part: slice, phase: float, params: Mapping[str, Any]) 
     return _lit(_behind((there - 1.0) * (1 + width), np.float32(1.0) - along), width, tail, edge)
 
 
-def _behind(head: float, along: Floats) -> Floats:
-    behind: Floats = np.subtract(np.float32(head), along, dtype=np.float32)
+def _behind(head: float | Floats, along: Floats) -> Floats:
+    behind: Floats = np.subtract(np.asarray(head, dtype=np.float32), along, dtype=np.float32)
     return behind
 
 
-def _lit(behind: Floats, width: float, tail: float, edge: float) -> Stretch:
+def _lit(behind: Floats, width: float | Floats, tail: float | Floats, edge: float) -> Stretch:
     """`behind` 0 at the head, growing backward; the bar is full for `width`, then fades over `tail`.
 
     The head rises over `edge`, about one square, so that a slanted bar shows no steps.
     """
-    faded = (behind - np.float32(width)) / np.float32(max(tail, 1e-6))
+    faded = (behind - np.float32(width)) / np.float32(np.maximum(tail, 1e-6))
     rising = behind / np.float32(edge) + np.float32(1.0)
     cover = np.clip(np.minimum(np.float32(1.0) - faded, rising), 0.0, 1.0).astype(np.float32)
     place = np.clip(faded, 0.0, 1.0).astype(np.float32)
@@ -64,11 +81,12 @@ BEACON = register(
         words=("scanner", "sweep", "comet", "lighthouse", "bar"),
         parameters=(
             Parameter("form", "choice", "bar", choices=FORMS),
-            Parameter("width", "number", 10.0, 1.0, 100.0, "% of the way"),
-            Parameter("tail", "number", 30.0, 0.0, 100.0, "% of the way"),
+            Parameter("width", "number", 10.0, 1.0, 100.0, "% of the way", each=True),
+            Parameter("tail", "number", 30.0, 0.0, 100.0, "% of the way", each=True),
             Parameter("angle", "number", 0.0, -360.0, 360.0, "degrees"),
             Parameter("turn", "choice", "turning back", choices=TURNS),
         ),
+        prepare=prepare,
         paint=paint,
         smallest=(4, 1),
     )

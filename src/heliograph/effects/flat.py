@@ -3,14 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
 
-from heliograph.effects.registry import Canvas, Effect, Parameter, Stretch, register
+import numpy as np
+
+from heliograph.core.look.parameter import Parameter
+from heliograph.effects.registry import Canvas, Effect, Moment, Stretch, register
 
 
-def paint(_canvas: Canvas, _part: slice, _phase: float, params: Mapping[str, Any]) -> Stretch:
+def prepare(_canvas: Canvas, _choices: Mapping[str, str], _seed: int) -> None:
+    """Nothing: it is the same everywhere."""
+
+
+def paint(_prepared: None, part: slice, moment: Moment) -> Stretch:
     """The ramp's colour at `place` percent, fully covering."""
-    return Stretch(params["place"] / 100.0, 1.0)
+    place = moment.number("place", part)
+    return Stretch((place / 100.0).astype(np.float32) if isinstance(place, np.ndarray) else place / 100.0, 1.0)
 
 
 FLAT = register(
@@ -18,7 +25,8 @@ FLAT = register(
         name="Flat",
         says="one colour everywhere",
         words=("colour", "solid", "fill", "plain"),
-        parameters=(Parameter("place", "number", 0.0, 0.0, 100.0, "% of the ramp"),),
+        parameters=(Parameter("place", "number", 0.0, 0.0, 100.0, "% of the ramp", each=True),),
+        prepare=prepare,
         paint=paint,
         moves=False,
     )

@@ -1,19 +1,23 @@
-"""The built-in effects: each is a description of its parameters and one pure function.
+"""The built-in effects: each is a description of its parameters and two pure functions.
 
-An effect paints a stretch of a matrix's cells at a phase in cycles. It answers where on the ramp
-each cell stands and how much it covers; colour comes from the ramp afterwards.
+`prepare` works out, once for a line, what hangs on the canvas, the seed and the choices alone. `paint` then paints a
+stretch of the cells at a moment, from that and from the numbers, which may move. It answers where on the ramp each cell
+stands and how much it covers; colour comes from the ramp afterwards.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Any, Literal, NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 import numpy.typing as npt
 
+from heliograph.core.colour.ramps import Stop
 from heliograph.core.errors import InputError
+from heliograph.core.look.parameter import Parameter, complete
+from heliograph.core.playing.tempo import Speed
 
 Floats = npt.NDArray[np.float32]
 Indexes = npt.NDArray[np.intp]
@@ -45,6 +49,11 @@ class Canvas:
     def count(self) -> int:
         return int(self.x.size)
 
+    @property
+    def from_middle(self) -> tuple[Floats, Floats]:
+        """x and y (n,) counted from the middle of the matrix, in squares."""
+        return self.x - np.float32(self.width / 2), self.y - np.float32(self.height / 2)
+
 
 class Stretch(NamedTuple):
     """Result of an effect: `place` on the ramp (0..1, or (n,) integers into its 1,024 steps) and `cover`
@@ -54,33 +63,48 @@ class Stretch(NamedTuple):
     cover: float | Floats
 
 
-@dataclass(frozen=True, slots=True)
-class Parameter:
-    """One parameter: its range and unit, or its choices."""
+class Moment(NamedTuple):
+    """`phase` in cycles; `moved`: the numbers by name, each for all cells or, where the parameter allows it, (n,)
+    float32 for every point of the canvas."""
 
-    name: str
-    kind: Literal["number", "choice"]
-    default: float | str
-    minimum: float = 0.0
-    maximum: float = 1.0
-    unit: str = ""
-    choices: tuple[str, ...] = ()
+    phase: float
+    moved: Mapping[str, Any]
+
+    def number(self, name: str, part: slice) -> Any:
+        """One of `moved` for a stretch of the cells: a float, or float32 of the stretch's length."""
+        value = self.moved[name]
+        return value[part] if isinstance(value, np.ndarray) else value
 
 
-Paint = Callable[[Canvas, slice, float, Mapping[str, Any]], Stretch]
+Prepare = Callable[[Canvas, Mapping[str, str], int], Any]
+Paint = Callable[[Any, slice, Moment], Stretch]
+
+FOUR_SECONDS = Speed(4.0)
+PLAIN = (Stop(0.0, 255, 255, 255),)
 
 
 @dataclass(frozen=True, slots=True)
 class Effect:
-    """An effect of the set: its words, its parameters, the smallest matrix it reads well on, its function."""
+    """An effect of the set: its words, its parameters, the smallest matrix it reads well on, its functions.
+
+    `prepare(canvas, choices, seed)` gives what `paint(prepared, part, moment)` begins from. `ramp`, `speed`: what a new
+    line of it has.
+    """
 
     name: str
     says: str
     words: tuple[str, ...]
     parameters: tuple[Parameter, ...]
+    prepare: Prepare
     paint: Paint
     moves: bool = True
     smallest: tuple[int, int] = (1, 1)
+    ramp: tuple[Stop, ...] = PLAIN
+    speed: Speed = FOUR_SECONDS
+
+    def choices(self, params: Mapping[str, Any]) -> dict[str, str]:
+        """Those parameters that are chosen among words."""
+        return {one.name: str(params[one.name]) for one in self.parameters if one.kind == "choice"}
 
 
 EFFECTS: dict[str, Effect] = {}
@@ -101,35 +125,5 @@ def effect_named(name: str) -> Effect:
 
 
 def complete_params(effect: Effect, given: Mapping[str, Any]) -> dict[str, Any]:
-    """All parameters of an effect, missing ones at their default.
-
-    Raises InputError for an unknown name, a value outside its range or not among the choices.
-    """
-    known = {parameter.name: parameter for parameter in effect.parameters}
-    for name in given:
-        if name not in known:
-            raise InputError(
-                f"{effect.name} has no parameter '{name}'.",
-                where=f"params.{name}",
-                repair=f"It has: {', '.join(known) or 'none'}.",
-            )
-    result: dict[str, Any] = {}
-    for name, parameter in known.items():
-        value = given.get(name, parameter.default)
-        if parameter.kind == "choice":
-            if value not in parameter.choices:
-                raise InputError(
-                    f"{name} '{value}' is not one of {', '.join(parameter.choices)}.", where=f"params.{name}"
-                )
-        elif (
-            isinstance(value, bool)
-            or not isinstance(value, (int, float))
-            or not parameter.minimum <= value <= parameter.maximum
-        ):
-            raise InputError(
-                f"{name} {value} is outside {parameter.minimum:g} to {parameter.maximum:g} {parameter.unit}".strip()
-                + ".",
-                where=f"params.{name}",
-            )
-        result[name] = value
-    return result
+    """All parameters of an effect, missing ones at their default; InputError for one it does not take."""
+    return complete(effect.parameters, given, effect.name)

@@ -7,11 +7,14 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import Any
 
+from heliograph.core import handles
 from heliograph.core.errors import InputError
 from heliograph.core.hand.levels import level_bytes
 from heliograph.core.hand.values import channels_of
+from heliograph.core.handles import Move
 from heliograph.core.lasers.guarding import check_armable
 from heliograph.core.patch.dmx import parse_address
+from heliograph.core.playing.level import FULL
 from heliograph.core.playing.tempo import NS_PER_S
 from heliograph.core.rig.arrays import RigFixture
 from heliograph.core.walk.moment import walk_from_json
@@ -24,6 +27,9 @@ from heliograph.ipc.control import Message
 TIME_MAX_S = 10 * 365 * 86_400
 """The longest show time: nanoseconds of it are far from the end of 64 bits."""
 
+LISTED = ("address", "path", "kind", "words", "needs", "minimum", "maximum", "unit", "fades")
+"""What is told of a handle, beside its choices and its value."""
+
 BY_HAND_MAX = 20_000
 """Channels held by hand: all of them are written into the spool when one changes."""
 
@@ -32,36 +38,25 @@ def _now(engine: Engine) -> int:
     return engine.clock.at(engine.deadlines.due_ns)
 
 
-def _start(engine: Engine, message: Message) -> None:
-    look = str(message["look"])
-    if look not in engine.show.looks:
-        raise InputError("That look is not in the running show.", where="look")
-    engine.state = engine.state.started(look, _now(engine))
+def _move(engine: Engine, message: Message) -> None:
+    """Moves handles, all of them in this frame or, where one is refused, none."""
+    state, ground = engine.state, engine.show.ground
+    shared = {
+        "by": str(message.get("by", "")),
+        "role": message.get("role", "edit"),
+        "time_ns": _now(engine),
+        "steady_ms": float(message.get("at_ms", engine.deadlines.due_ns / 1e6)),
+    }
+    for one in message["moves"]:
+        move = Move(str(one["handle"]), one.get("value"), float(one.get("over_s", 0.0)), **shared)
+        state = handles.move(state, ground, move)
+    engine.take(state)
 
 
-def _look_level(engine: Engine, message: Message) -> None:
-    look, level = str(message["look"]), float(message["level"])
-    if look not in engine.state.running:
-        raise InputError("That look does not run.", where="look", repair="Start it first.")
-    if not 0.0 <= level <= 1.0:
-        raise InputError(f"A level of {level * 100:g} % is outside 0 to 100 %.", where="level")
-    engine.state = engine.state.levelled(look, level)
-
-
-def _stop(engine: Engine, message: Message) -> None:
-    engine.state = engine.state.stopped(str(message["look"]))
-
-
-def _master(engine: Engine, message: Message) -> None:
-    engine.state = replace(engine.state, master=float(message["level"]))
-
-
-def _group_master(engine: Engine, message: Message) -> None:
-    group = str(message["group"])
-    if group not in engine.show.groups:
-        raise InputError("That group is not in the running show.", where="group")
-    masters = {key: level for key, level in engine.state.masters.items() if key in engine.show.groups}
-    engine.state = replace(engine.state, masters={**masters, group: float(message["level"])})
+def _let_go(engine: Engine, message: Message) -> None:
+    """What this hand holds moves back: at the handles named or, without any, everywhere."""
+    named = message.get("handles")
+    engine.take(handles.let_go(engine.state, str(message.get("by", "")), named))
 
 
 def _manual(engine: Engine, message: Message) -> None:
@@ -118,25 +113,6 @@ def _walk(engine: Engine, message: Message) -> None:
     """Lights what a step of a test walk lights; without `walk` everything is again as it was."""
     walk = walk_from_json(message["walk"]) if message.get("walk") else None
     engine.state = replace(engine.state, walk=walk)
-
-
-def _blackout(engine: Engine, message: Message) -> None:
-    engine.state = replace(engine.state, blackout=bool(message["on"]))
-
-
-def _freeze(engine: Engine, message: Message) -> None:
-    engine.state = replace(engine.state, freeze=bool(message["on"]))
-
-
-def _tempo(engine: Engine, message: Message) -> None:
-    engine.state = replace(engine.state, tempo=engine.state.tempo.changed(float(message["bpm"]), _now(engine)))
-
-
-def _tap(engine: Engine, message: Message) -> None:
-    tempo = engine.state.tempo
-    if message.get("bpm"):
-        tempo = tempo.changed(float(message["bpm"]), _now(engine))
-    engine.state = replace(engine.state, tempo=tempo.on_beat(_now(engine)))
 
 
 def _hold_time(engine: Engine, _message: Message) -> None:
@@ -201,20 +177,13 @@ def _gone(engine: Engine, message: Message) -> None:
 
 
 COMMANDS: dict[str, Callable[[Engine, Message], None]] = {
-    "start": _start,
-    "look_level": _look_level,
-    "stop": _stop,
-    "master": _master,
-    "group_master": _group_master,
+    "move": _move,
+    "let_go": _let_go,
     "manual": _manual,
     "raw": _raw,
     "release": _release,
     "highlight": _highlight,
     "walk": _walk,
-    "blackout": _blackout,
-    "freeze": _freeze,
-    "tempo": _tempo,
-    "tap": _tap,
     "hold_time": _hold_time,
     "run_time": _run_time,
     "step_time": _step_time,
@@ -254,9 +223,35 @@ def state_message(engine: Engine) -> dict[str, Any]:
             }
             for one in state.left
         ],
+        "tint": [state.tint.hue, state.tint.amount],
+        "look_tints": {key: [one.hue, one.amount] for key, one in state.look_tints.items()},
+        "group_tints": {key: [one.hue, one.amount] for key, one in state.group_tints.items()},
+        "held_lines": sorted(state.held),
         "running": [
-            {"look": look, "level": run.level, "since_s": (show_ns - run.since_ns) / NS_PER_S}
-            for look, run in state.running.items()
-            if look in engine.show.looks
+            {
+                "run": run.id,
+                "look": run.look,
+                "by": run.by,
+                "level": state.levels.get(run.look, FULL).at(show_ns),
+                "fade": run.level.at(show_ns),
+                "ends": run.ends,
+                "since_s": (show_ns - run.since_ns) / NS_PER_S,
+            }
+            for run in state.runs
+            if run.look in engine.show.looks
         ],
     }
+
+
+def listed_handles(engine: Engine, words: str, most: int) -> Message:
+    """Handles found by words, each with its value at this moment."""
+    state, ground, now = engine.state, engine.show.ground, _now(engine)
+    found = [
+        {
+            **{name: getattr(one, name) for name in LISTED},
+            "choices": list(one.choices),
+            "value": handles.read(state, ground, one, now),
+        }
+        for one in handles.search(ground, words, most)
+    ]
+    return {"handles": found}

@@ -1,4 +1,4 @@
-"""The engine's control side: show sections, gestures and commands from the web process.
+"""The engine's control side: show sections, moves and commands from the web process.
 
 Runs in control threads. Whatever takes time (compiling, opening sockets) is done here; only the swap
 happens between two frames.
@@ -14,7 +14,7 @@ import structlog
 
 from heliograph.core.errors import InputError, UnavailableError
 from heliograph.core.lasers.guarding import arming_fault, universes_sent
-from heliograph.engine.commands import COMMANDS, state_message
+from heliograph.engine.commands import COMMANDS, listed_handles, state_message
 from heliograph.engine.loop import Engine
 from heliograph.engine.routes import Route
 from heliograph.engine.watching import Event
@@ -65,6 +65,8 @@ class ControlSide:
             return {"state": state_message(self._engine)}
         if kind == "status":
             return self._status()
+        if kind == "handles":
+            return listed_handles(self._engine, str(message.get("words", "")), int(message.get("most", 200)))
         if kind == "card":
             for fd in fds:
                 self._add_card(message["address"], fd)

@@ -116,6 +116,22 @@ class Engine:
             self._keys = tuple(self.sender.sequence_keys())
             self._sent = np.zeros(show.universes.size, dtype=np.uint8)
         self.sender.hold_safe(self.state.left)
+        self._forget_lines(show)
+
+    def take(self, state: PlaybackState) -> None:
+        """Goes on from another state; what is no longer armed there has no lease. Between frames only."""
+        if state.armed != self.state.armed:
+            self.leases.keep(state.armed)
+        self.state = state
+
+    def _forget_lines(self, show: CompiledShow) -> None:
+        """What hands hold of lines that are gone is let go of."""
+        if not self.state.held:
+            return
+        known = {line.id for lines in show.lines.values() for line in lines}
+        held = {key: one for key, one in self.state.held.items() if key in known}
+        if len(held) < len(self.state.held):
+            self.state = replace(self.state, held=held)
 
     def _guard_over(self, last: CompiledShow, show: CompiledShow, switched: bool) -> None:
         """What the guard makes of another rig or other outputs."""
@@ -135,8 +151,7 @@ class Engine:
 
     def disarm(self, fixtures: frozenset[str]) -> None:
         """Makes fixtures safe from the next frame on. Between frames only."""
-        self.state = replace(self.state, armed=self.state.armed - fixtures)
-        self.leases.keep(self.state.armed)
+        self.take(replace(self.state, armed=self.state.armed - fixtures))
 
     def run(self) -> None:
         """Loops until `stopping`; makes everything dark that is sent, and ends it, on the way out."""

@@ -143,7 +143,7 @@ def main() -> None:
         "engine started, going on where it was" if resumed else "engine started",
         event_for_people=True,
         frame=engine.frame,
-        looks=list(engine.state.running),
+        looks=sorted(engine.state.looks_on),
     )
     engine.run()
     server.close()

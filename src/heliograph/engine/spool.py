@@ -12,16 +12,20 @@ import os
 import struct
 import zlib
 from dataclasses import dataclass
+from functools import cache
 from pathlib import Path
 from uuid import uuid4
 
-import orjson
+import msgspec
 
-from heliograph.core.playing.state import PlaybackState, state_from_json, state_to_json
+from heliograph.core.playing.kept_state import STATE_VERSION, decode_state, encode_state
+from heliograph.core.playing.state import PlaybackState
 from heliograph.core.playing.tempo import ShowClock
 from heliograph.ipc.durable import write_durably
 
 VERSION = 2
+"""Of the file's layout; what is said in a slot has a version of its own."""
+
 _HEAD = struct.Struct("<8sIII")  # magic, version, slot size, reserved
 _SLOT = struct.Struct("<QII")  # counter, length, crc32 of the payload
 _BODY = struct.Struct("<QqqBII")  # frame, show ns, steady ns, held, json length, sequence length
@@ -29,6 +33,21 @@ _MAGIC = b"HGSPOOL\0"
 _SLOT_SIZE = 8 * 1024 * 1024
 """Bytes of a slot: sequences and keys of 32,768 packets a frame (1.2 MB), 40,000 values by hand (2 MB), a walk over
 20,000 fixtures (1 MB), some hundred running lines."""
+
+
+class Body(msgspec.Struct, frozen=True):
+    """What a slot says beside numbers: the start of the machine, the CID, the playback state in the form of its
+    `version`, and the keys of the sequence numbers."""
+
+    boot: str
+    cid: str
+    state: msgspec.Raw
+    keys: tuple[str, ...]
+    version: int = 2
+
+
+_encoder = msgspec.json.Encoder()
+_bodies = msgspec.json.Decoder(Body)
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,6 +61,7 @@ class Resumed:
     sequences: dict[str, int]
 
 
+@cache
 def boot_id() -> str:
     """Changes with each start of the machine; steady-clock readings compare only within one."""
     try:
@@ -80,8 +100,9 @@ class Spool:
         What does not fit is not written: `too_large` tells, and a restart would go on from the last that did.
         """
         if self._last is None or self._last[0] is not state or self._last[1] is not keys:
-            body = {"boot": boot_id(), "cid": self.cid.hex(), "state": state_to_json(state), "keys": keys}
-            self._json = orjson.dumps(body)
+            self._json = _encoder.encode(
+                Body(boot_id(), self.cid.hex(), msgspec.Raw(encode_state(state)), keys, STATE_VERSION)
+            )
             self._last = (state, keys)
         head = _BODY.pack(frame, clock.show_ns, clock.steady_ns, clock.held, len(self._json), len(sequences))
         payload = head + self._json + sequences
@@ -149,7 +170,8 @@ class SpoolReader:
         text = best[1][_BODY.size : _BODY.size + length]
         if self._last is None or self._last[0] != text:
             try:
-                self._last = (text, state_from_json(orjson.loads(text)["state"], live=True))
+                body = _bodies.decode(text)
+                self._last = (text, decode_state(body.state, version=body.version, live=True))
             except (ValueError, KeyError, TypeError):
                 return None
         return frame, self._last[1]
@@ -190,15 +212,15 @@ def _read_copy(copy: Path, steady_ns: int) -> Resumed | None:
 
 def _parse(payload: bytes, steady_ns: int) -> Resumed:
     frame, show_ns, written_ns, held, json_length, count = _BODY.unpack_from(payload)
-    body = orjson.loads(payload[_BODY.size : _BODY.size + json_length])
+    body = _bodies.decode(payload[_BODY.size : _BODY.size + json_length])
     sequences = payload[_BODY.size + json_length :][:count]
-    if body["boot"] != boot_id():
+    if body.boot != boot_id():
         written_ns = steady_ns  # another start of the machine: go on from the stored moment
     clock = ShowClock(show_ns, written_ns, bool(held))
     return Resumed(
-        bytes.fromhex(body["cid"]),
+        bytes.fromhex(body.cid),
         frame,
         clock,
-        state_from_json(body["state"]),
-        dict(zip(body["keys"], sequences, strict=True)),
+        decode_state(body.state, version=body.version),
+        dict(zip(body.keys, sequences, strict=True)),
     )

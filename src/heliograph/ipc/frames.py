@@ -31,7 +31,7 @@ Bytes = npt.NDArray[np.uint8]
 class SentFrame:
     """One frame as it was sent. `universes` (U,) show numbers; `sent` (U,) packets that left; `data` (U, 512).
 
-    `tag`: which show, with which gestures, it was rendered from (see `CompiledShow`).
+    `tag`: which show it was rendered from (see `CompiledShow`).
     """
 
     number: int

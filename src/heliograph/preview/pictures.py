@@ -15,17 +15,20 @@ import numpy.typing as npt
 from heliograph.core.colour.extraction import shown
 from heliograph.core.colour.ramps import Floats, to_bytes
 from heliograph.core.colour.reading import ColourReader, SentValues
+from heliograph.core.colour.tinting import tint
 from heliograph.core.hand.values import hand_values
 from heliograph.core.lasers.guarding import without_shared
-from heliograph.core.playing.state import PlaybackState, RunningLook, advance
+from heliograph.core.playing.run import Run
+from heliograph.core.playing.state import Painting, PlaybackState, advance
 from heliograph.core.rig.arrays import Rig
 from heliograph.ipc.frames import SentFrame
 from heliograph.power.levels import fixture_levels
-from heliograph.preview.squares import on_squares, squares_of
+from heliograph.preview.squares import squares_of
 from heliograph.render.compiled import CompiledLine, CompiledMatrix, CompiledShow
 from heliograph.render.mixing import Mixer
 from heliograph.render.painting import Painter
 from heliograph.render.renderer import Renderer
+from heliograph.render.resolving import Resolver
 
 Bytes = npt.NDArray[np.uint8]
 
@@ -50,6 +53,10 @@ class Moment:
     state: PlaybackState
     exact: bool
 
+    @property
+    def painting(self) -> Painting:
+        return self.state.painting(self.frame.show_ns)
+
 
 class Preview:
     """Pictures of one compiled show at a time. Call it from one thread."""
@@ -57,6 +64,8 @@ class Preview:
     def __init__(self) -> None:
         self._renderer = Renderer()
         self._squares: dict[str, tuple[CompiledMatrix, CompiledMatrix]] = {}
+        self._on_squares: dict[str, tuple[CompiledLine, CompiledMatrix, CompiledLine]] = {}
+        self._resolver = Resolver()
         self._reader: tuple[Rig, ColourReader] | None = None
 
     def message(self, show: CompiledShow, moment: Moment, look: str, looks: Sequence[str]) -> bytes:
@@ -66,49 +75,48 @@ class Preview:
         return head + b"".join(parts)
 
     def _lines(self, show: CompiledShow, moment: Moment, look: str) -> Iterable[bytes]:
-        lines = show.looks.get(look, ())
         run, on = _run_of(show, moment, look)
-        beat = moment.state.tempo.beat_at(moment.frame.show_ns)
-        for one in lines:
+        painting = moment.painting
+        for one in self._resolver.lines(show.looks.get(look, ()), painting.held):
             anchor = run.phases.get(one.line.id)
             if anchor is None:
                 continue
             pixels = np.zeros((3, one.matrix.width * one.matrix.height), dtype=np.float32)
-            alone = on_squares(one, self._of(one.matrix))
-            Painter(pixels).line(_over(alone), anchor.phase_at(moment.frame.show_ns, beat), 1.0)
+            phase = anchor.phase_at(painting.time_ns, painting.beat)
+            Painter(pixels).line(_over(self._squared(one)), phase, 1.0)
             state = SENT_TOO if on and not one.line.mute else ONLY_HERE
             yield _packed(one.line.id, one.matrix, pixels, MINIATURE, state, MINIATURE_PIXELS)
 
     def _looks(self, show: CompiledShow, moment: Moment, looks: Sequence[str]) -> Iterable[bytes]:
-        beat = moment.state.tempo.beat_at(moment.frame.show_ns)
+        painting = moment.painting
         for look in looks:
-            lines = show.looks.get(look, ())
+            lines = self._resolver.lines(show.looks.get(look, ()), painting.held)
             if not lines:
                 continue
             run, on = _run_of(show, moment, look)
             matrix = max((one.matrix for one in lines), key=lambda m: sum(one.matrix is m for one in lines))
-            pixels = self._painted(lines, run, matrix, moment.frame.show_ns, beat)
+            pixels = self._painted(lines, run, matrix, painting)
             yield _packed(look, matrix, pixels, LOOK, SENT_TOO if on else ONLY_HERE, MINIATURE_PIXELS)
 
     def _frame(self, show: CompiledShow, moment: Moment, look: str) -> Iterable[bytes]:
         """Painted and on the cells. Of a look that is off, both show it alone, as if it were on."""
         lines = show.looks.get(look, ())
         run, on = _run_of(show, moment, look)
-        time_ns = moment.frame.show_ns
-        beat = moment.state.tempo.beat_at(time_ns)
-        state = moment.state if on else PlaybackState(moment.state.tempo, running={look: run})
         if not lines:
             return
-        asked = self._asked(show, state, time_ns)
-        difference = (
-            self._difference(show, asked, moment) if on and moment.exact and not (state.freeze or state.walk) else None
-        )
+        live = moment.state
+        state = live if on else PlaybackState(live.tempo, runs=(run,), held=live.held, tint=live.tint)
+        painting = state.painting(moment.frame.show_ns)
+        asked = self._asked(show, state, painting.time_ns)
+        difference = self._difference(show, asked, moment) if on and moment.exact and not state.walk else None
         for matrix in {id(one.matrix): one.matrix for one in lines}.values():
             here = [
-                ([on_squares(one, self._of(matrix)) for one in show.looks.get(key, ()) if one.matrix is matrix], each)
-                for key, each in state.running.items()
+                playing._replace(lines=[self._squared(one) for one in playing.lines if one.matrix is matrix])
+                for playing in self._resolver.playing(show, painting)
             ]
-            pixels = Mixer(np.zeros((3, matrix.width * matrix.height), dtype=np.float32)).mix(here, time_ns, beat)
+            pixels = np.zeros((3, matrix.width * matrix.height), dtype=np.float32)
+            Mixer(pixels).mix(here, painting.time_ns, painting.beat)
+            tint(pixels, painting.tint)
             mark = SENT_TOO if on else ONLY_HERE
             yield _packed(matrix.id, matrix, pixels, PAINTED, mark, PICTURE_PIXELS)
             cells = matrix.cell
@@ -144,13 +152,19 @@ class Preview:
         counts &= ~_by_hand(show, state)
         return np.where(counts, apart, 0)
 
-    def _painted(
-        self, lines: Sequence[CompiledLine], run: RunningLook, matrix: CompiledMatrix, time_ns: int, beat: float
-    ) -> Floats:
+    def _painted(self, lines: Sequence[CompiledLine], run: Run, matrix: CompiledMatrix, painting: Painting) -> Floats:
         pixels = np.zeros((3, matrix.width * matrix.height), dtype=np.float32)
-        here = [on_squares(one, self._of(matrix)) for one in lines if one.matrix is matrix]
-        Painter(pixels).look(here, run, time_ns, beat)
+        here = [self._squared(one) for one in lines if one.matrix is matrix]
+        Painter(pixels).look(here, run, painting.time_ns, painting.beat)
         return pixels
+
+    def _squared(self, one: CompiledLine) -> CompiledLine:
+        """The line on all squares of its matrix."""
+        squares = self._of(one.matrix)
+        known = self._on_squares.get(one.line.id)
+        if known is None or known[0] is not one or known[1] is not squares:
+            known = self._on_squares[one.line.id] = (one, squares, one.on(squares))
+        return known[2]
 
     def _of(self, matrix: CompiledMatrix) -> CompiledMatrix:
         known = self._squares.get(matrix.id)
@@ -183,13 +197,14 @@ def _by_hand(show: CompiledShow, state: PlaybackState) -> npt.NDArray[np.bool_]:
     return np.asarray(cells, dtype=bool)
 
 
-def _run_of(show: CompiledShow, moment: Moment, look: str) -> tuple[RunningLook, bool]:
-    """How the look runs; one that is off runs here from show time 0, so that its picture moves."""
-    running = moment.state.running.get(look)
-    if running is not None:
-        return running, True
-    alone = PlaybackState(moment.state.tempo, running={look: RunningLook(0)})
-    return advance(alone, show.lines, 0).running[look], False
+def _run_of(show: CompiledShow, moment: Moment, look: str) -> tuple[Run, bool]:
+    """How the look runs, the newest run of several; one that is off runs here from show time 0, so that its picture
+    moves."""
+    runs = [run for run in moment.painting.runs if run.look == look]
+    if runs:
+        return runs[-1], True
+    alone = PlaybackState(moment.state.tempo, runs=(Run("alone", look, 0),))
+    return advance(alone, show.lines, 0).runs[0], False
 
 
 def _over(one: CompiledLine) -> CompiledLine:

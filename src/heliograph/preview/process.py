@@ -1,6 +1,6 @@
 """The preview process: `python -m heliograph.preview.process --data DIR`.
 
-Gets the same show sections and gestures as the engine, reads what it sent and the state it sent it from,
+Gets the same show sections as the engine, reads what it sent and the state it sent it from,
 and answers with pictures. Of low priority: it may be late, the lights never are.
 """
 

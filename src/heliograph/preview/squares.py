@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
 
 from heliograph.effects.orders import canvas_for
 from heliograph.effects.registry import Canvas, Order
-from heliograph.render.compiled import BLOCK, CompiledLine, CompiledMatrix
+from heliograph.render.compiled import BLOCK, CompiledMatrix
 
 NEVER = np.float32(-1e7)
 """Rank of a square without a cell in the orders that go along cells: its turn never comes."""
@@ -36,7 +34,3 @@ def squares_of(matrix: CompiledMatrix) -> CompiledMatrix:
     canvas = Canvas(plain.x, plain.y, width, height, orders)
     every = np.arange(count, dtype=np.int64)
     return CompiledMatrix(matrix.id, matrix.name, width, height, canvas, parts, every, every)
-
-
-def on_squares(line: CompiledLine, squares: CompiledMatrix) -> CompiledLine:
-    return replace(line, matrix=squares)

@@ -14,15 +14,18 @@ from heliograph.core.colour.dimming import dimmer_values
 from heliograph.core.colour.extraction import EMITTER_ATTRIBUTES, HUE, SATURATION, extract
 from heliograph.core.colour.ramps import Floats
 from heliograph.core.colour.response import respond
+from heliograph.core.colour.tinting import Tint, tint
 from heliograph.core.indexes import as_array
 from heliograph.core.patch.dmx import SLOTS
-from heliograph.core.playing.state import PlaybackState, RunningLook
+from heliograph.core.playing.state import Painting, PlaybackState
+from heliograph.core.playing.tempo import NS_PER_S
 from heliograph.core.profiles.attributes import word_of
 from heliograph.power import Chain, Stage, Step
 from heliograph.render.compiled import CompiledLine, CompiledShow
 from heliograph.render.emission import GroupPlan
-from heliograph.render.mixing import laid
+from heliograph.render.mixing import Playing, laid
 from heliograph.render.painting import Painter, averaged, painted_points
+from heliograph.render.resolving import Resolver
 
 Ints = npt.NDArray[np.int64]
 
@@ -144,58 +147,69 @@ def _of_group(chain: Chain, group: GroupPlan, scaled: Floats, plane: int) -> tup
 def paint_steps(
     show: CompiledShow, state: PlaybackState, show_ns: int, cell: int, pixel: Floats, names: Mapping[str, str]
 ) -> Iterator[Step]:
-    """What each line of each running look paints on the cell, and how looks are laid on one another; `pixel` (3, 1) is
-    left as they make it."""
-    beat = state.tempo.beat_at(show_ns)
+    """What each line of each running look paints on the cell, how looks are laid on one another, and tints; `pixel`
+    (3, 1) is left as they make it."""
+    painting = state.painting(show_ns)
+    if state.freeze:
+        said = f"Frozen: it is painted as at show time {painting.time_ns / NS_PER_S:.2f} s."
+        yield Step("frozen", said, {"show_ns": painting.time_ns})
     first = True
-    for look, run in state.running.items():
-        lines = show.looks.get(look, ())
-        if not lines:
+    for playing in Resolver().playing(show, painting):
+        look, level = playing.run.look, playing.level
+        named = names.get(look, "a look")
+        if not playing.lines:
             continue
-        if run.level <= 0.0:
-            yield Step("silent", f"{names.get(look, 'a look')} is at 0 %.", {"look": look})
+        if level <= 0.0:
+            yield Step("silent", f"{named} is at 0 %.", {"look": look})
             continue
         picture, cover = np.zeros((3, 1), dtype=np.float32), np.zeros(1, dtype=np.float32)
-        painter = Painter(picture, cover)
-        yield from _look_steps(lines, look, run, painter, (show_ns, beat, cell), names)
-        if first and run.level >= 1.0:
+        yield from _look_steps(playing, Painter(picture, cover), painting, cell, named)
+        yield from _tint_steps(picture, playing.tint, named)
+        if first and level >= 1.0:
             pixel[:] = picture
         else:
             before, own, covered = _rgb(pixel), _rgb(picture), float(cover[0])
-            laid(pixel, picture, cover, run.level)
-            said = f"{names.get(look, 'a look')} at {run.level * 100:.0f} %, covering {covered * 100:.0f} % beneath it"
-            numbers = {"look": look, "level": run.level, "cover": covered, "picture": own, "before": before}
+            laid(pixel, picture, cover, level)
+            said = f"{named} at {level * 100:.0f} %, covering {covered * 100:.0f} % beneath it"
+            numbers = {"look": look, "level": level, "cover": covered, "picture": own, "before": before}
             yield Step("look", f"{said}: {_percent(_rgb(pixel))}.", numbers | {"after": _rgb(pixel)})
         first = False
+    yield from _tint_steps(pixel, painting.tint, "The show")
+    for group, tinted in painting.group_tints.items():
+        if group in show.groups and show.rig.fixture_of[cell] in show.groups[group]:
+            yield from _tint_steps(pixel, tinted, names.get(group, "A group"))
 
 
-def _look_steps(
-    lines: Sequence[CompiledLine],
-    look: str,
-    run: RunningLook,
-    painter: Painter,
-    at: tuple[int, float, int],
-    names: Mapping[str, str],
-) -> Iterator[Step]:
-    """What each line of one look paints on the one cell of a `painter`. `at`: show time ns, beat, cell."""
-    show_ns, beat, cell = at
+def _tint_steps(pixel: Floats, by: Tint, named: str) -> Iterator[Step]:
+    if by.amount <= 0.0:
+        return
+    before = _rgb(pixel)
+    tint(pixel, by)
+    said = f"{named} is tinted {by.amount * 100:.0f} % towards {by.hue:.0f} degrees: {_percent(_rgb(pixel))}."
+    yield Step("tint", said, {"hue": by.hue, "amount": by.amount, "before": before, "after": _rgb(pixel)})
+
+
+def _look_steps(playing: Playing, painter: Painter, painting: Painting, cell: int, named_look: str) -> Iterator[Step]:
+    """What each line of one look paints on the one cell of a `painter`."""
+    lines, run = playing.lines, playing.run
     solo = any(one.line.solo and not one.line.mute for one in lines)
     for place, one in enumerate(lines, start=1):
         anchor = run.phases.get(one.line.id)
-        named = f"{names.get(look, 'a look')}, line {place}"
+        named = f"{named_look}, line {place}"
         if anchor is None or one.line.opacity <= 0.0 or one.line.mute or (solo and not one.line.solo):
             silent = "muted" if one.line.mute else "not solo" if solo else "at 0 %"
-            yield Step("silent", f"{named} is {silent}.", {"look": look, "line": one.line.id})
+            yield Step("silent", f"{named} is {silent}.", {"look": run.look, "line": one.line.id})
             continue
-        found = _on_cell(one, anchor.phase_at(show_ns, beat), one.line.opacity, cell)
+        found = _on_cell(one, anchor.phase_at(painting.time_ns, painting.beat), one.line.opacity, cell)
         if found is None:
             continue
         colour, cover = found
         before = _rgb(painter.pixels)
         painter.blend(one.line.blend, np.array([0]), colour, np.array([cover], dtype=np.float32))
-        said = f"{named} paints {_percent(_rgb(colour))}, covering {cover * 100:.0f} %, {one.line.blend}"
+        by_hand = ", moved by hand," if one.line.id in painting.held else ""
+        said = f"{named}{by_hand} paints {_percent(_rgb(colour))}, covering {cover * 100:.0f} %, {one.line.blend}"
         numbers = {
-            "look": look,
+            "look": run.look,
             "line": one.line.id,
             "blend": one.line.blend,
             "colour": _rgb(colour),

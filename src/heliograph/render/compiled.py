@@ -17,17 +17,20 @@ import orjson
 
 from heliograph.core.colour.ramps import Floats, ramp_table
 from heliograph.core.hand.parking import NOTHING_PARKED, Parked, plan_parked
+from heliograph.core.handles import Ground
 from heliograph.core.indexes import Index, as_slice
-from heliograph.core.look.line import Line, look_from_json
+from heliograph.core.look.line import ClipLine, EffectLine, Line, Look, look_from_json
 from heliograph.core.matrix.covering import covered, is_aligned
 from heliograph.core.rig.arrays import Rig, build_rig, placed_cells
-from heliograph.effects import Canvas, Effect, complete_params, effect_named
+from heliograph.effects import EFFECTS, Canvas, Effect, complete_params, effect_named
 from heliograph.effects.orders import canvas_for
 from heliograph.ipc.sections import Section, content_hash
 from heliograph.render.clips import ClipFrames, frames_path
 from heliograph.render.emission import Emission, plan_emission
 
 Ints = npt.NDArray[np.int64]
+
+PARAMETERS = {name: effect.parameters for name, effect in EFFECTS.items()}
 
 BLOCK = 8192
 """Cells painted at once: a block's float32 RGB and scratch stay in the second-level cache (measured)."""
@@ -64,7 +67,7 @@ class CompiledMatrix:
 
 @dataclass(frozen=True, slots=True)
 class CompiledLine:
-    """One line ready to paint. `effect` is None for a clip."""
+    """One line ready to paint. `effect`, with what it `prepared` for this canvas, is None for a clip."""
 
     line: Line
     matrix: CompiledMatrix
@@ -72,12 +75,29 @@ class CompiledLine:
     params: Mapping[str, Any]
     table: Floats
     clip: ClipFrames | None = None
+    prepared: Any = field(default=None, repr=False, compare=False)
+
+    def on(self, matrix: CompiledMatrix) -> CompiledLine:
+        """The same line painted on another canvas."""
+        return replace(self, matrix=matrix, prepared=_prepared(self.line, self.effect, self.params, matrix))
+
+    def moved(self, line: Line) -> CompiledLine:
+        """The line with other values, of the same kind and on the same matrix; what hangs on none of them is kept."""
+        params, prepared = self.params, self.prepared
+        if self.effect is not None and isinstance(line, EffectLine):
+            known = {parameter.name for parameter in self.effect.parameters}
+            params = complete_params(self.effect, {k: v for k, v in line.params.items() if k in known})
+            if self.effect.choices(params) != self.effect.choices(self.params):
+                prepared = _prepared(line, self.effect, params, self.matrix)
+        return replace(self, line=line, params=params, table=ramp_table(line.ramp), prepared=prepared)
 
 
 @dataclass(frozen=True, slots=True)
 class CompiledShow:
-    """`groups`: id -> places of its fixtures in the rig. `tag` (63 bits) is the same wherever the same show
-    with the same gestures was compiled, so that pictures of one show are never taken for another's."""
+    """`groups`: id -> places of its fixtures in the rig. `tag` (63 bits) is the same wherever the same show was
+    compiled, so that pictures of one show are never taken for another's. `records`: looks as they are stored; `clips`:
+    those of the show, whose pictures lie in `frames`. `ground`: what its handles
+    are made from."""
 
     rig: Rig
     emission: Emission
@@ -89,6 +109,10 @@ class CompiledShow:
     hashes: Mapping[str, str] = field(default_factory=dict)
     tag: int = 0
     parked: Parked = NOTHING_PARKED
+    records: Mapping[str, Section] = field(default_factory=dict)
+    clips: Mapping[str, Section] = field(default_factory=dict)
+    frames: Path = Path("/nonexistent")
+    ground: Ground = field(default_factory=Ground)
 
     @property
     def universes(self) -> Ints:
@@ -106,11 +130,8 @@ def compile_show(
     known: Mapping[str, str] | None = None,
 ) -> CompiledShow:
     """Compiles sections, taking over from `last` whatever did not change. `frames`: folder of decoded clips. `known`:
-    hashes that need not be worked out again, of sections that no gesture moves."""
-    hashes = {
-        key: known[key] if known and key in known and not key.startswith("look:") else content_hash(section)
-        for key, section in sections.items()
-    }
+    hashes of sections that need not be worked out again."""
+    hashes = {key: known[key] if known and key in known else content_hash(section) for key, section in sections.items()}
     old = last.hashes if last else {}
 
     def same(*keys: str) -> bool:
@@ -134,44 +155,55 @@ def compile_show(
         else _groups(rig, sections.get("groups", {"groups": []})["groups"])
     )
     parked = last.parked if last and same("parked") else plan_parked(sections.get("parked", {"parked": []})["parked"])
-    show = CompiledShow(rig, emission, matrices, {}, {}, outputs, groups, hashes, tag, parked)
+    records = {section["id"]: section for key, section in sections.items() if key.startswith("look:")}
+    show = CompiledShow(rig, emission, matrices, {}, {}, outputs, groups, hashes, tag, parked, records, clips, frames)
     looks = {}
-    for key, section in sections.items():
-        if not key.startswith("look:"):
-            continue
-        kept_look = last.looks.get(section["id"]) if last and same(key) else None
+    for look, section in records.items():
+        kept_look = last.looks.get(look) if last and same(f"look:{look}") else None
         if kept_look is not None and all(matrices.get(one.matrix.id) is one.matrix for one in kept_look):
-            looks[section["id"]] = tuple(_with_frames(one, clips, frames) for one in kept_look)
+            looks[look] = tuple(_with_frames(one, show) for one in kept_look)
         else:
-            looks[section["id"]] = compile_look(show, section, clips, frames)
-    return replace(show, looks=looks, lines={key: tuple(c.line for c in value) for key, value in looks.items()})
+            looks[look] = compile_look(show, section)
+    lines = {key: tuple(one.line for one in value) for key, value in looks.items()}
+    ground = Ground(
+        {key: Look(key, records[key]["name"], value) for key, value in lines.items()},
+        {one["id"]: one.get("name", "") for one in sections.get("groups", {"groups": []})["groups"]},
+        PARAMETERS,
+        records,
+    )
+    return replace(show, looks=looks, lines=lines, ground=ground)
 
 
-def compile_look(
-    show: CompiledShow, section: Section, clips: Mapping[str, Section], frames: Path
-) -> tuple[CompiledLine, ...]:
-    """A look's lines, bottom first; a line whose matrix or clip is gone is left out."""
+def compile_look(show: CompiledShow, section: Section) -> tuple[CompiledLine, ...]:
+    """A look's lines on the show's matrices, bottom first; a line whose matrix or clip is gone is left out."""
     compiled = []
     for line in look_from_json(section).lines:
         matrix = show.matrices.get(line.matrix)
         if matrix is None:
             continue
-        if line.paints == "clip":
-            if line.clip in clips:
-                one = CompiledLine(line, matrix, None, {}, ramp_table(line.ramp))
-                compiled.append(_with_frames(one, clips, frames))
+        if isinstance(line, ClipLine):
+            if line.clip in show.clips:
+                compiled.append(_with_frames(CompiledLine(line, matrix, None, {}, ramp_table(line.ramp)), show))
             continue
         effect = effect_named(line.effect)
         params = complete_params(effect, line.params)
-        compiled.append(CompiledLine(line, matrix, effect, params, ramp_table(line.ramp)))
+        prepared = _prepared(line, effect, params, matrix)
+        compiled.append(CompiledLine(line, matrix, effect, params, ramp_table(line.ramp), None, prepared))
     return tuple(compiled)
 
 
-def _with_frames(one: CompiledLine, clips: Mapping[str, Section], frames: Path) -> CompiledLine:
-    if one.line.paints != "clip" or one.line.clip not in clips:
+def _prepared(line: Line, effect: Effect | None, params: Mapping[str, Any], matrix: CompiledMatrix) -> Any:
+    if effect is None or not isinstance(line, EffectLine):
+        return None
+    return effect.prepare(matrix.canvas, effect.choices(params), line.seed)
+
+
+def _with_frames(one: CompiledLine, show: CompiledShow) -> CompiledLine:
+    line = one.line
+    if not isinstance(line, ClipLine) or line.clip not in show.clips:
         return one
-    content = clips[one.line.clip]["content"]
-    path = frames_path(frames, content, one.matrix.width, one.matrix.height, one.line.fitting.shape)
+    content = show.clips[line.clip]["content"]
+    path = frames_path(show.frames, content, one.matrix.width, one.matrix.height, line.fitting.shape)
     if one.clip is not None and one.clip.path == path:
         return one
     return replace(one, clip=ClipFrames.open(path))

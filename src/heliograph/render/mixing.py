@@ -8,15 +8,24 @@ it hides. So a crossfade never dips, and nothing a look hides shines through it.
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from typing import NamedTuple
 
 import numpy as np
 
 from heliograph.core.colour.ramps import Floats
-from heliograph.core.playing.state import RunningLook
+from heliograph.core.colour.tinting import NO_TINT, Tint, tint
+from heliograph.core.playing.run import Run
 from heliograph.render.compiled import CompiledLine
 from heliograph.render.painting import Painter
 
-Running = tuple[Sequence[CompiledLine], RunningLook]
+
+class Playing(NamedTuple):
+    """One run as it is mixed: its lines, its level 0..1 and the tint of its look at this moment."""
+
+    lines: Sequence[CompiledLine]
+    run: Run
+    level: float = 1.0
+    tint: Tint = NO_TINT
 
 
 class Mixer:
@@ -27,23 +36,25 @@ class Mixer:
         self._bottom = Painter(pixels)
         self._above: Painter | None = None
 
-    def mix(self, looks: Iterable[Running], time_ns: int, beat: float) -> Floats:
-        """`pixels` (3, N) anew: what all looks make together. One look at full level costs no more than its lines."""
+    def mix(self, playing: Iterable[Playing], time_ns: int, beat: float) -> Floats:
+        """`pixels` (3, N) anew: what all runs make together. One look at full level costs no more than its lines."""
         self.pixels.fill(0.0)
         first = True
-        for lines, run in looks:
-            if not lines or run.level <= 0.0:
+        for lines, run, level, tinted in playing:
+            if not lines or level <= 0.0:
                 continue
             if first:
                 first = False
                 self._bottom.look(lines, run, time_ns, beat)
-                if run.level < 1.0:
-                    self.pixels *= np.float32(run.level)
+                tint(self.pixels, tinted)
+                if level < 1.0:
+                    self.pixels *= np.float32(level)
                 continue
             above = self._upper()
             above.look(lines, run, time_ns, beat)
             assert above.cover is not None
-            laid(self.pixels, above.pixels, above.cover, run.level)
+            tint(above.pixels, tinted)
+            laid(self.pixels, above.pixels, above.cover, level)
         return self.pixels
 
     def _upper(self) -> Painter:

@@ -9,9 +9,10 @@ import numpy.typing as npt
 
 from heliograph.core.colour.ramps import RAMP_STEPS, Floats
 from heliograph.core.indexes import Index
-from heliograph.core.look.line import Blend
-from heliograph.core.playing.state import RunningLook
+from heliograph.core.look.line import Blend, ClipLine
+from heliograph.core.playing.run import Run
 from heliograph.core.playing.tempo import NS_PER_S
+from heliograph.effects import Moment, Stretch
 from heliograph.render.compiled import BLOCK, CompiledLine
 
 Indexes = npt.NDArray[np.intp]
@@ -29,7 +30,7 @@ class Painter:
         self._colour = np.empty((3, BLOCK), dtype=np.float32)
         self._painting = np.empty((3, BLOCK), dtype=np.float32)
 
-    def look(self, lines: Sequence[CompiledLine], run: RunningLook, time_ns: int, beat: float) -> None:
+    def look(self, lines: Sequence[CompiledLine], run: Run, time_ns: int, beat: float) -> None:
         """Paints a look's lines, bottom first; where any that is not muted is solo, only those that are. Its level is
         left to whoever mixes looks."""
         solo = any(one.line.solo and not one.line.mute for one in lines)
@@ -59,9 +60,8 @@ class Painter:
                 self.blend(one.line.blend, spread.cells, colour, cover)
 
     def _effect(self, one: CompiledLine, phase: float, opacity: float) -> None:
-        assert one.effect is not None
         for part, cells in one.matrix.parts:
-            place, cover = one.effect.paint(one.matrix.canvas, part, phase, one.params)
+            place, cover = effect_of(one, part, phase)
             covered = cover * opacity if isinstance(cover, float) else cover * np.float32(opacity)
             if isinstance(place, float):
                 colour: Floats = one.table[:, int(place * (RAMP_STEPS - 1) + 0.5), None]
@@ -112,11 +112,17 @@ class Painter:
             self.pixels[:, cells] = under
 
 
+def effect_of(one: CompiledLine, part: slice, phase: float) -> Stretch:
+    """What an effect's line paints on a stretch of the canvas."""
+    assert one.effect is not None
+    return one.effect.paint(one.prepared, part, Moment(phase, one.params))
+
+
 def painted_points(one: CompiledLine, part: slice, phase: float, opacity: float) -> tuple[Floats, Floats] | None:
     """Colour (3, n) and cover (n,) of a stretch of points, not averaged yet; None for a clip without a picture."""
     count = part.stop - part.start
     if one.effect is not None:
-        place, cover = one.effect.paint(one.matrix.canvas, part, phase, one.params)
+        place, cover = effect_of(one, part, phase)
         index = (
             np.full(count, int(place * (RAMP_STEPS - 1) + 0.5), dtype=np.intp)
             if isinstance(place, float)
@@ -145,7 +151,7 @@ def averaged(colour: Floats, cover: Floats, starts: Indexes, weight: Floats) -> 
 
 def clip_frame(one: CompiledLine, phase: float) -> npt.NDArray[np.uint8] | None:
     """The picture of a clip's line at a phase, (squares, 3 or 4); None where it has none yet."""
-    if one.clip is None or not one.clip.is_open:
+    if one.clip is None or not one.clip.is_open or not isinstance(one.line, ClipLine):
         return None
     first, last = one.line.fitting.span_s(one.clip.duration_ns / NS_PER_S)
     return one.clip.frame_at(round((first + (phase % 1.0) * (last - first)) * NS_PER_S))

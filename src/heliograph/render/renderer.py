@@ -10,11 +10,14 @@ import numpy as np
 import numpy.typing as npt
 
 from heliograph.core.colour.ramps import Floats
+from heliograph.core.colour.tinting import tint
+from heliograph.core.indexes import Index, as_slice
 from heliograph.core.playing.state import PlaybackState
 from heliograph.power.stage import Stage
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.emitter import Emitter
 from heliograph.render.mixing import Mixer
+from heliograph.render.resolving import Resolver
 
 Bytes = npt.NDArray[np.uint8]
 
@@ -26,16 +29,14 @@ class Renderer:
         self._show: CompiledShow | None = None
         self._mixer = Mixer(np.zeros((3, 0), dtype=np.float32))
         self._emitter: Emitter | None = None
-        self._painted = False
+        self._resolver = Resolver()
+        self._group_cells: dict[str, Index] = {}
 
     def render(self, show: CompiledShow, state: PlaybackState, time_ns: int, before: str = "") -> Bytes:
-        """(U, 512) uint8 for the show's universes at `time_ns`. Frozen: the last painted pixels again. `before`: a
-        stage of power; what it and those above it do is left out."""
+        """(U, 512) uint8 for the show's universes at `time_ns`. `before`: a stage of power; what it and those above it
+        do is left out."""
         emitter = self._fit(show)
-        if not (state.freeze and self._painted):
-            self.paint(show, state, time_ns)
-            self._painted = True
-        return emitter.emit(self._mixer.pixels, state, before)
+        return emitter.emit(self.paint(show, state, time_ns), state, before)
 
     def stages(self, show: CompiledShow) -> tuple[Stage, ...]:
         """The order of power for the show, to be asked what each does to one channel."""
@@ -49,16 +50,29 @@ class Renderer:
     def paint(self, show: CompiledShow, state: PlaybackState, time_ns: int) -> Floats:
         """(3, N) float32 planes: what the running looks paint on the cells, before masters."""
         self._fit(show)
-        running = ((show.looks.get(look, ()), run) for look, run in state.running.items())
-        return self._mixer.mix(running, time_ns, state.tempo.beat_at(time_ns))
+        painting = state.painting(time_ns)
+        pixels = self._mixer.mix(self._resolver.playing(show, painting), painting.time_ns, painting.beat)
+        tint(pixels, painting.tint)
+        for group, tinted in painting.group_tints.items():
+            cells = self._cells_of(show, group)
+            if cells is not None and tinted.amount > 0.0:
+                part = pixels[:, cells]
+                tint(part, tinted)
+                pixels[:, cells] = part
+        return pixels
+
+    def _cells_of(self, show: CompiledShow, group: str) -> Index | None:
+        """The cells of a group's fixtures; None where there is no such group."""
+        if group not in show.groups:
+            return None
+        if group not in self._group_cells:
+            self._group_cells[group] = cells_of_group(show, group)
+        return self._group_cells[group]
 
     def _fit(self, show: CompiledShow) -> Emitter:
         old = self._show
         if old is None or show.rig is not old.rig:
-            kept = self._mixer.pixels
             self._mixer = Mixer(np.zeros((3, show.rig.cell_count), dtype=np.float32))
-            if old is not None:
-                _carry_over(old, kept, show, self._mixer.pixels)
         if (
             self._emitter is None
             or old is None
@@ -68,15 +82,11 @@ class Renderer:
             or show.parked is not old.parked
         ):
             self._emitter = Emitter(show.rig, show.emission, show.groups, show.parked)
+            self._group_cells.clear()
         self._show = show
         return self._emitter
 
 
-def _carry_over(old: CompiledShow, kept: Floats, new: CompiledShow, pixels: Floats) -> None:
-    """Keeps the picture of fixtures that are still there, so that an edit while frozen shows no black frame."""
-    for name, fixture in new.rig.fixtures.items():
-        before = old.rig.fixtures.get(name)
-        if before is not None:
-            count = min(before.mode.cell_count, fixture.mode.cell_count)
-            here, there = fixture.first_cell, before.first_cell
-            pixels[:, here : here + count] = kept[:, there : there + count]
+def cells_of_group(show: CompiledShow, group: str) -> Index:
+    """The places of all cells of a group's fixtures."""
+    return as_slice(np.flatnonzero(np.isin(show.rig.fixture_of, show.groups[group])))

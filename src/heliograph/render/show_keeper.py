@@ -1,4 +1,4 @@
-"""Keeps the show that other processes hand over: its sections, the gestures that move it, and it compiled.
+"""Keeps the show that other processes hand over: its sections, and it compiled.
 
 The engine and the preview process each have one; both get the same messages. Runs in control threads.
 """
@@ -6,22 +6,18 @@ The engine and the preview process each have one; both get the same messages. Ru
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from pathlib import Path
-from typing import Any
 
 import structlog
 
 from heliograph.core.errors import HeliographError, InputError, InternalError
 from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.ipc.control import Message
-from heliograph.ipc.sections import Section, SectionStore
+from heliograph.ipc.sections import SectionStore
 from heliograph.render.clips import ClipFrames
 from heliograph.render.compiled import CompiledShow, compile_show, empty_show
 from heliograph.render.renderer import Renderer
-
-GESTURE_FIELDS = ("ramp", "speed", "opacity", "params", "blend", "mute", "solo")
-"""Fields of a line that a gesture may move before it is stored."""
 
 TRIED_LOOKS = 64
 """New looks that are tried before a show is taken; further ones are met by the frame loop's own caution."""
@@ -39,7 +35,6 @@ class ShowKeeper:
         self.show: CompiledShow = empty_show()
         self._frames, self._adopt_show = frames, adopt
         self._lock = threading.Lock()
-        self._gestures: dict[str, dict[str, dict[str, Any]]] = {}
         self._refused: tuple[dict[str, str], HeliographError] | None = None
         self._told_full = False
 
@@ -57,8 +52,6 @@ class ShowKeeper:
             "manifest": self._manifest,
             "sections": self._sections,
             "adopt": self._adopt,
-            "gesture": self._gesture,
-            "end_gesture": self._end_gesture,
         }
 
     def _manifest(self, message: Message) -> Message:
@@ -98,16 +91,8 @@ class ShowKeeper:
         with self._lock:
             if self._refused is not None and self._refused[0] == manifest:
                 raise self._refused[1]
-            before = self.store.manifest
-            gestures = {
-                look: moved
-                for look, moved in self._gestures.items()
-                if before.get(f"look:{look}") == manifest.get(f"look:{look}")
-            }
             try:
-                show = compile_show(
-                    _with_gestures(self.store.sections(manifest), gestures), self._frames, self.show, manifest
-                )
+                show = compile_show(self.store.sections(manifest), self._frames, self.show, manifest)
                 _try_looks(show, self.show)
             except Exception as error:
                 refused = error if isinstance(error, HeliographError) else InternalError(f"{error!r}")
@@ -118,43 +103,10 @@ class ShowKeeper:
             self._refused = None
             switched = bool(self.store.show_id) and show_id != self.store.show_id
             self._adopt_show(show, self.show, switched)
-            self.show, self._gestures = show, gestures
+            self.show = show
             self.store.use(manifest, int(message["revision"]), show_id)
         self._write_again()
         return {"revision": self.store.revision}
-
-    def _gesture(self, message: Message) -> Message:
-        """Moves lines, all or none of them, and compiles once."""
-        unknown = {name for move in message["moves"] for name in move["changes"]} - set(GESTURE_FIELDS)
-        if unknown:
-            raise InputError(f"A gesture cannot move {', '.join(sorted(unknown))}.", where="changes")
-        with self._lock:
-            before = {look: {k: dict(v) for k, v in lines.items()} for look, lines in self._gestures.items()}
-            for move in message["moves"]:
-                line = self._gestures.setdefault(move["look"], {}).setdefault(move["line"], {})
-                changes = dict(move["changes"])
-                if "params" in changes:
-                    changes["params"] = {**line.get("params", {}), **changes["params"]}
-                line.update(changes)
-            try:
-                self._recompile()
-            except InputError:
-                self._gestures = before
-                raise
-        return {}
-
-    def _end_gesture(self, message: Message) -> Message:
-        with self._lock:
-            if self._gestures.pop(message["look"], None) is not None:
-                self._recompile()
-        return {}
-
-    def _recompile(self) -> None:
-        last = self.show
-        sections = _with_gestures(self.store.sections(self.store.manifest), self._gestures)
-        show = compile_show(sections, self._frames, last, self.store.manifest)
-        self._adopt_show(show, last, False)
-        self.show = show
 
     def open_clips(self) -> None:
         """Opens clips' frames that the media process has made meanwhile."""
@@ -162,19 +114,6 @@ class ShowKeeper:
             for one in lines:
                 if isinstance(one.clip, ClipFrames) and not one.clip.is_open:
                     one.clip.try_open()
-
-
-def _with_gestures(
-    sections: dict[str, Section], gestures: Mapping[str, Mapping[str, Mapping[str, Any]]]
-) -> dict[str, Section]:
-    for look, lines in gestures.items():
-        section = sections.get(f"look:{look}")
-        if section is not None:
-            sections[f"look:{look}"] = {
-                **section,
-                "lines": [_moved(line, lines.get(line["id"])) for line in section["lines"]],
-            }
-    return sections
 
 
 def _try_looks(show: CompiledShow, last: CompiledShow) -> None:
@@ -187,10 +126,3 @@ def _try_looks(show: CompiledShow, last: CompiledShow) -> None:
         state = state.started(look, 0)
     state = advance(state, show.lines, 0)
     Renderer().render(show, state, 1_000_000_000)
-
-
-def _moved(line: Mapping[str, Any], changes: Mapping[str, Any] | None) -> dict[str, Any]:
-    if not changes:
-        return dict(line)
-    params = {**line.get("params", {}), **changes.get("params", {})}
-    return {**line, **changes, "params": params}

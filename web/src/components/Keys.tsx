@@ -1,9 +1,8 @@
 import { useEffect } from "react";
 import { useNavigate } from "react-router";
-import { command, useLive } from "../stores/live";
+import { act, turnOver } from "../stores/hands";
 import { STATIONS, useView } from "../stores/view";
 import { redo, undo } from "./steps";
-import { tap } from "./tap";
 
 /** Keys that work everywhere, except while something is being typed. */
 export function Keys() {
@@ -24,10 +23,9 @@ export function Keys() {
       const station = STATIONS[Number(event.key) - 1];
       if (station) navigate(`/${station}`);
       else if (event.key === "?") useView.setState(({ help }) => ({ help: !help }));
-      else if (event.key === "b" || event.key === "B")
-        command({ do: "blackout", on: !useLive.getState().engine?.state.blackout });
-      else if (event.key === "l" || event.key === "L") command({ do: "safe" });
-      else if (event.key === "t" || event.key === "T") tap();
+      else if (event.key === "b" || event.key === "B") turnOver("blackout");
+      else if (event.key === "l" || event.key === "L") act("safe", null);
+      else if (event.key === "t" || event.key === "T") act("tap", performance.now());
       else return;
       event.preventDefault();
     };

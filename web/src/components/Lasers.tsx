@@ -1,6 +1,7 @@
 import { Box, Popover } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
-import { arm, command, useLive } from "../stores/live";
+import { act } from "../stores/hands";
+import { arm, useLive } from "../stores/live";
 import { ink } from "../theme/tokens";
 import { LaserDetails } from "./LaserDetails";
 
@@ -24,7 +25,7 @@ export function Lasers() {
   useEffect(() => () => clearTimeout(timer.current), []);
 
   const press = () => {
-    if (armed) return command({ do: "safe" });
+    if (armed) return act("safe", null);
     if (begun !== null) return;
     if (!ready.length) return setOpen(true);
     setBegun(Date.now());

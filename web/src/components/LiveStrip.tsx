@@ -3,7 +3,8 @@ import { useState } from "react";
 import { useShow } from "../api/show";
 import { clamp, toByte, toPercent } from "../model/values";
 import { useAge } from "../stores/age";
-import { command, useLive } from "../stores/live";
+import { move, turnOver } from "../stores/hands";
+import { useLive } from "../stores/live";
 import { ink } from "../theme/tokens";
 import { Cap, KeyCap, Num } from "./atoms";
 import { Lasers } from "./Lasers";
@@ -42,7 +43,7 @@ function Power() {
         color="error"
         variant={state?.blackout ? "contained" : "outlined"}
         aria-pressed={state?.blackout ?? false}
-        onClick={() => command({ do: "blackout", on: !state?.blackout })}
+        onClick={() => turnOver("blackout")}
       >
         <Box component="span" sx={{ display: "grid", lineHeight: 1.25 }}>
           <span>
@@ -60,7 +61,7 @@ function Power() {
         variant={state?.freeze ? "contained" : "outlined"}
         color={state?.freeze ? "primary" : "inherit"}
         aria-pressed={state?.freeze ?? false}
-        onClick={() => command({ do: "freeze", on: !state?.freeze })}
+        onClick={() => turnOver("freeze")}
       >
         {state?.freeze ? "Frozen" : "Freeze"}
       </Button>
@@ -72,7 +73,7 @@ function Power() {
 function Master({ level }: { level: number }) {
   const [moving, setMoving] = useState<number | null>(null);
   const shown = moving ?? level;
-  const set = (value: number) => command({ do: "master", level: clamp(value, 0, 1) });
+  const set = (value: number) => move("master", clamp(value, 0, 1));
   return (
     <Box sx={{ flex: 1, minWidth: 84 }}>
       <Box

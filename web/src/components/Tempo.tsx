@@ -1,11 +1,11 @@
 import { Box, ButtonBase, Tooltip } from "@mui/material";
 import { useEffect, useRef } from "react";
 import { OLD_MS } from "../stores/age";
-import { command, useLive } from "../stores/live";
+import { act, move } from "../stores/hands";
+import { useLive } from "../stores/live";
 import { ink, mono } from "../theme/tokens";
 import { KeyCap } from "./atoms";
 import { Typed } from "./Typed";
-import { tap } from "./tap";
 
 /** Tempo, typed or tapped, and the beat of the bar. */
 export function Tempo() {
@@ -47,12 +47,12 @@ export function Tempo() {
         onCommit={(text) => {
           const bpm = Number.parseFloat(text.replace(",", "."));
           if (!(bpm >= 20 && bpm <= 300)) return "A tempo is 20 to 300 beats a minute.";
-          command({ do: "tempo", bpm });
+          move("tempo", bpm);
         }}
       />
       <Tooltip title="Tap the beat">
         <ButtonBase
-          onClick={() => tap()}
+          onClick={() => act("tap", performance.now())}
           sx={{
             fontSize: 12,
             color: ink.soft,

@@ -4,13 +4,20 @@ import type { Schemas } from "../api/client";
 import { personKey, personName } from "../api/person";
 import { catchUp, queries } from "../api/show";
 import { keepConnected, send } from "./connection";
+import { command } from "./hands";
 import { leaseToken, renewLease } from "./lease";
 import { notify } from "./notices";
 import { levels, takeMessage } from "./pictures";
 
+/** One run of a look; there may be several of one. */
 export interface RunningLook {
+  run: string;
   look: string;
+  by: string;
+  /** Of the look, 0..1; `fade` is the run's own, and it is over when it `ends` and has faded. */
   level: number;
+  fade: number;
+  ends: boolean;
   since_s: number;
 }
 
@@ -37,6 +44,12 @@ export interface EngineState {
   /** A test walk is on. */
   walking: boolean;
   running: RunningLook[];
+  /** [hue in degrees, amount 0..1] of the show, of looks and of groups by their id. */
+  tint: [number, number];
+  look_tints: Record<string, [number, number]>;
+  group_tints: Record<string, [number, number]>;
+  /** Lines of which some hand holds something over what is stored. */
+  held_lines: string[];
 }
 
 export interface OutputStats {
@@ -189,126 +202,29 @@ export function watchLooks(look: string, looks: string[]): void {
   tellWatched();
 }
 
-/** What lines are being moved to and not told yet: the latest of each. */
-const moving = new Map<string, { look: string; line: string; changes: object }>();
-let paused = false;
-
-/**
- * Moves fields of lines on the next frame; nothing is stored until the edit that follows. The first move goes out at
- * once, then the latest of all once a frame of the screen: never more, and none waits behind another.
- */
-export function gesture(moves: { look: string; line: string; changes: object }[]): void {
-  for (const move of moves) {
-    const before = moving.get(move.line)?.changes;
-    moving.set(move.line, { ...move, changes: { ...before, ...move.changes } });
-  }
-  if (!paused) tellMoves();
-}
-
-function tellMoves(): void {
-  paused = moving.size > 0;
-  if (!paused) return;
-  send({ type: "command", command: { do: "gesture", moves: [...moving.values()] } });
-  moving.clear();
-  requestAnimationFrame(tellMoves);
-}
-
-export function endGesture(look: string): void {
-  for (const [line, move] of moving) if (move.look === look) moving.delete(line);
-  send({ type: "command", command: { do: "end_gesture", look } });
-}
-
-/** What a command changes of the state at once, so that a second press never acts on an old state. */
-function foreseen(state: EngineState, message: { do: string; [key: string]: unknown }): Partial<EngineState> {
-  const look = String(message.look);
-  const others = state.running.filter((run) => run.look !== look);
-  switch (message.do) {
-    case "blackout":
-    case "freeze":
-      return { [message.do]: message.on === true };
-    case "master":
-      return { master: Number(message.level) };
-    case "manual":
-    case "raw":
-      return {
-        [message.do]: held(state[message.do], (message.values ?? {}) as Record<string, number | null>),
-      };
-    case "release":
-      return { manual: {}, raw: {} };
-    case "highlight":
-      return { highlight: message.fixtures as string[] };
-    case "safe":
-      return { armed: [] };
-    case "group_master":
-      return { masters: { ...state.masters, [String(message.group)]: Number(message.level) } };
-    case "start":
-      return { running: [...others, { look, level: 1, since_s: 0 }] };
-    case "stop":
-      return { running: others };
-    case "look_level":
-      return {
-        running: state.running.map((run) =>
-          run.look === look ? { ...run, level: Number(message.level) } : run,
-        ),
-      };
-    case "hold_time":
-    case "run_time":
-      return { held: message.do === "hold_time" };
-    default:
-      return {};
-  }
-}
-
-function held(before: Record<string, number>, values: Record<string, number | null>): Record<string, number> {
-  const after = { ...before };
-  for (const [key, value] of Object.entries(values))
-    if (value === null) delete after[key];
-    else after[key] = value;
-  return after;
-}
-
-/** A status may have been asked for before a command arrived: for so long the foreseen state stands, ms. */
-const FORESEEN_MS = 500;
-let expected: { until: number; change: Partial<EngineState> } = { until: 0, change: {} };
-
-/** A command to the engine, for its next frame. The engine's own state follows within half a second. */
-export function command(message: { do: string; [key: string]: unknown }): void {
-  const { engine } = useLive.getState();
-  const change = engine ? foreseen(engine.state, message) : {};
-  const kept = performance.now() < expected.until ? expected.change : {};
-  expected = { until: performance.now() + FORESEEN_MS, change: { ...kept, ...change } };
-  if (engine)
-    useLive.setState({
-      engine: { ...engine, state: { ...engine.state, ...change } },
-    });
-  if (!send({ type: "command", command: message })) {
-    notify({
-      what: "The connection is away; the command was not sent.",
-      where: "",
-      repair: "Try again in a moment.",
-      status: 0,
-    });
-  }
-}
-
 /** Arms these lasers for as long as this page is there or, where a time of day ("23:40") is given, until then. */
 export function arm(fixtures: string[], until: string): void {
   command({ do: "arm", fixtures, lease: leaseToken(), ...(until ? { until } : {}) });
 }
 
-/** The engine's state with what was just asked of it and may not be in it yet. */
-function withExpected(state: EngineState): EngineState {
-  return performance.now() < expected.until ? { ...state, ...expected.change } : state;
+/** How far back a state of the same engine can lie; one that is further back is of an engine that began anew. */
+const LATE_FRAMES = 220;
+
+/** Whether a state was asked for before the one that is known: the answer to a command overtakes a status. */
+function isOlder(state: EngineState, known: EngineState | undefined): boolean {
+  return known !== undefined && state.frame < known.frame && known.frame - state.frame < LATE_FRAMES;
 }
 
 function take(text: string): void {
   const message = JSON.parse(text);
   const before = useLive.getState();
   if (message.type === "status") {
-    const engine: EngineStatus | null = message.engine;
+    const told: EngineStatus | null = message.engine;
+    const known = before.engine?.state;
+    const engine = told && known && isOlder(told.state, known) ? { ...told, state: known } : told;
     if (engine) renewLease(engine.state.armed.length > 0);
     useLive.setState({
-      engine: engine ? { ...engine, state: withExpected(engine.state) } : before.engine,
+      engine: engine ?? before.engine,
       engineAt: engine ? performance.now() : before.engineAt,
       media: message.media,
       receiver: message.receiver,
@@ -316,9 +232,9 @@ function take(text: string): void {
     });
   } else if (message.type === "state") {
     // The answer to a command: newer than any status.
-    if (before.engine)
+    if (before.engine && !isOlder(message.state, before.engine.state))
       useLive.setState({
-        engine: { ...before.engine, state: withExpected(message.state) },
+        engine: { ...before.engine, state: message.state },
         engineAt: performance.now(),
       });
   } else if (message.type === "revision") {

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import time
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Query, Request
 
 from heliograph.api import schemas
 from heliograph.api.access import role_of
 from heliograph.api.edits import ContextOf
-from heliograph.api.schemas.commands import EndGesture, Gesture, as_message
+from heliograph.api.schemas.commands import as_message
 from heliograph.core.errors import AccessError, HeliographError, InputError, UnavailableError
 from heliograph.core.patch.dmx import SLOTS, UNIVERSE_MAX, spell_number
 from heliograph.core.rig.arrays import owners_of
@@ -18,6 +18,9 @@ from heliograph.core.roles import may, refusal
 from heliograph.store.database import connected, database_bytes
 
 router = APIRouter(prefix="/api", tags=["engine"])
+
+BY_API = "api"
+"""Whose hand holds what is moved without a live connection: until it is let go of."""
 
 
 @router.get("/engine")
@@ -32,11 +35,13 @@ def command_engine(body: schemas.EngineCommand, context: ContextOf, request: Req
     role = role_of(request.scope)
     if not may(role, body.needs):
         raise AccessError(refusal(role, body.needs), where="access")
-    message = as_message(body)
-    if isinstance(body, Gesture | EndGesture):
-        context.gesture(message)
-        return {}
-    return context.command(message)
+    return context.command(as_message(body, BY_API, role))
+
+
+@router.get("/handles")
+def handles(context: ContextOf, words: str = "", most: Annotated[int, Query(ge=1, le=2_000)] = 200) -> dict[str, Any]:
+    """Everything that can be moved while the show runs: those whose words and path hold every word asked for."""
+    return context.engine.ask({"do": "handles", "words": words, "most": most})
 
 
 @router.get("/status")

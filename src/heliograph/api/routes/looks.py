@@ -10,7 +10,8 @@ from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.core.errors import InputError, NotFoundError
 from heliograph.core.look.line import line_from_json
-from heliograph.effects import EFFECTS, complete_params, effect_named
+from heliograph.effects import EFFECTS
+from heliograph.effects.checking import check_line
 from heliograph.store import rows
 from heliograph.store.journal import Work
 from heliograph.store.rows import Record
@@ -136,22 +137,9 @@ def _look(work: Work, look_id: str) -> Record:
 def _check_line(work: Work, data: dict[str, Any]) -> None:
     line = line_from_json(data)
     work.get("matrix", line.matrix)
-    if line.paints == "effect":
-        complete_params(effect_named(line.effect), line.params)
-    else:
-        clip = rows.record_of(work.get("clip", line.clip))
-        if line.fitting.in_s * 1e9 >= clip["duration_ns"]:
-            raise InputError(
-                f"The in point at {line.fitting.in_s:g} s lies past the clip's end.",
-                where="fitting.in_s",
-                repair=f"The clip lasts {clip['duration_ns'] / 1e9:.2f} s.",
-            )
+    check_line(line, lambda clip: int(rows.record_of(work.get("clip", clip))["duration_ns"]))
     if data.get("saved_ramp"):
         work.get("ramp", data["saved_ramp"])
-    if line.paints == "effect" and line.speed.unit == "times":
-        raise InputError(
-            "An effect has no speed of its own to be a multiple of.", where="speed", repair="Type 4 s or 8 beats."
-        )
 
 
 def _reordered(look: Record, order: list[str]) -> list[dict[str, Any]]:

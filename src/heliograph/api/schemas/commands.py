@@ -5,6 +5,7 @@ Each says which role may give it (`needs`).
 
 from __future__ import annotations
 
+import time
 from datetime import datetime, timedelta
 from typing import Annotated, Any, ClassVar, Literal
 from uuid import UUID
@@ -12,7 +13,7 @@ from uuid import UUID
 from pydantic import Field, TypeAdapter
 
 from heliograph.api.schemas.base import Strict
-from heliograph.api.schemas.looks import LineMoves
+from heliograph.api.schemas.looks import Ramp, SpeedBody, Word
 from heliograph.core.roles import Role
 
 Number = Annotated[float, Field(allow_inf_nan=False)]
@@ -24,7 +25,7 @@ TimeOfDay = Annotated[str, Field(pattern=r"^([01]?\d|2[0-3]):[0-5]\d$")]
 Byte = Annotated[int, Field(ge=0, le=255)]
 
 BY_HAND_AT_ONCE = 20_000
-LINES_AT_ONCE = 2_000
+MOVES_AT_ONCE = 10_000
 STEP_FRAMES_MAX = 44 * 3600
 """Frames that one step may go: an hour."""
 
@@ -33,33 +34,28 @@ class Command(Strict):
     needs: ClassVar[Role] = "run"
 
 
-class StartLook(Command):
-    do: Literal["start"]
-    look: UUID
+class OneMove(Strict):
+    """`handle`: an address as GET /api/handles lists them. `value` as its kind takes it. `over_s`: within so many
+    seconds, of handles that fade."""
+
+    handle: Annotated[str, Field(max_length=160)]
+    value: bool | Number | Word | SpeedBody | Ramp | None = None
+    over_s: Annotated[Number, Field(ge=0.0, le=3600.0)] = 0.0
 
 
-class StopLook(Command):
-    do: Literal["stop"]
-    look: UUID
+class MoveHandles(Command):
+    """Moves handles, all of them in one frame or none. Nothing is stored: what is held of a line lies over what is
+    stored, until whoever holds it lets go or is gone."""
+
+    do: Literal["move"]
+    moves: list[OneMove] = Field(min_length=1, max_length=MOVES_AT_ONCE)
 
 
-class SetLookLevel(Command):
-    """How much of a look that runs is laid onto what started before it."""
+class LetGo(Command):
+    """What this hand holds of lines moves back to what is stored: at these handles or, without any, at all."""
 
-    do: Literal["look_level"]
-    look: UUID
-    level: Level
-
-
-class SetMaster(Command):
-    do: Literal["master"]
-    level: Level
-
-
-class SetGroupMaster(Command):
-    do: Literal["group_master"]
-    group: UUID
-    level: Level
+    do: Literal["let_go"]
+    handles: list[Annotated[str, Field(max_length=160)]] | None = Field(None, max_length=MOVES_AT_ONCE)
 
 
 class SetManual(Command):
@@ -90,26 +86,6 @@ class Highlight(Command):
     fixtures: list[UUID] = Field(max_length=BY_HAND_AT_ONCE)
 
 
-class SetBlackout(Command):
-    do: Literal["blackout"]
-    on: bool
-
-
-class SetFreeze(Command):
-    do: Literal["freeze"]
-    on: bool
-
-
-class SetTempo(Command):
-    do: Literal["tempo"]
-    bpm: Number
-
-
-class Tap(Command):
-    do: Literal["tap"]
-    bpm: Number | None = None
-
-
 class HoldTime(Command):
     do: Literal["hold_time"]
 
@@ -126,12 +102,6 @@ class StepTime(Command):
 class SetTime(Command):
     do: Literal["set_time"]
     seconds: Number
-
-
-class MakeSafe(Command):
-    """Every laser is safe at the next frame; no role needs asking for that."""
-
-    do: Literal["safe"]
 
 
 class Arm(Command):
@@ -159,50 +129,20 @@ class LaserGone(Command):
     fixture: UUID
 
 
-class LineMove(Strict):
-    look: UUID
-    line: UUID
-    changes: LineMoves
-
-
-class Gesture(Command):
-    """Moves fields of lines, all of them in one frame; stored or taken back later."""
-
-    needs: ClassVar[Role] = "edit"
-    do: Literal["gesture"]
-    moves: list[LineMove] = Field(min_length=1, max_length=LINES_AT_ONCE)
-
-
-class EndGesture(Command):
-    needs: ClassVar[Role] = "edit"
-    do: Literal["end_gesture"]
-    look: UUID
-
-
 EngineCommand = Annotated[
-    StartLook
-    | StopLook
-    | SetLookLevel
-    | SetMaster
-    | SetGroupMaster
+    MoveHandles
+    | LetGo
     | SetManual
     | SetRaw
     | Release
     | Highlight
-    | SetBlackout
-    | SetFreeze
-    | SetTempo
-    | Tap
     | HoldTime
     | RunTime
     | StepTime
     | SetTime
-    | MakeSafe
     | Arm
     | Renew
-    | LaserGone
-    | Gesture
-    | EndGesture,
+    | LaserGone,
     Field(discriminator="do"),
 ]
 
@@ -210,11 +150,14 @@ COMMAND: TypeAdapter[Any] = TypeAdapter(EngineCommand)
 COMMAND_NAMES = frozenset(str(one.model_fields["do"].annotation.__args__[0]) for one in Command.__subclasses__())  # type: ignore[union-attr]
 
 
-def as_message(command: Command) -> dict[str, Any]:
-    """What the engine is told."""
-    if isinstance(command, MakeSafe):
-        return {"do": "arm", "fixtures": []}
+def as_message(command: Command, by: str = "", role: Role = "edit") -> dict[str, Any]:
+    """What the engine is told. `by`: whose hand it is, and with what role."""
     message = command.model_dump(mode="json", exclude_none=not isinstance(command, SetManual | SetRaw))
+    if isinstance(command, MoveHandles | LetGo):
+        message["by"] = by
+    if isinstance(command, MoveHandles):
+        message["role"] = role
+        message["at_ms"] = time.monotonic() * 1000.0  # the same clock in the engine, on this machine
     if isinstance(command, Arm) and command.until is not None:
         message["until"] = next_moment(command.until, datetime.now())
     return message

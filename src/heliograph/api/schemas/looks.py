@@ -14,7 +14,7 @@ Params = Annotated[dict[Word, float | Word], Field(max_length=64)]
 """Of an effect, by name."""
 
 StopBody = tuple[float, int, int, int]
-
+Ramp = Annotated[list[StopBody], Field(min_length=1, max_length=8)]
 
 BlendName = Literal["over", "add", "multiply", "lighten", "darken"]
 

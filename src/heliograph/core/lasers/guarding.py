@@ -39,25 +39,6 @@ class LeftGuard:
         return [(address_at(first), count) for first, count in found]
 
 
-def left_to_json(left: Iterable[LeftGuard]) -> list[dict[str, Any]]:
-    return [
-        {"fixture": one.fixture, "number": one.number, "name": one.name, "values": [list(pair) for pair in one.values]}
-        for one in left
-    ]
-
-
-def left_from_json(data: Iterable[Mapping[str, Any]]) -> tuple[LeftGuard, ...]:
-    return tuple(
-        LeftGuard(
-            str(one["fixture"]),
-            int(one["number"]),
-            str(one["name"]),
-            tuple((int(position), int(value)) for position, value in one["values"]),
-        )
-        for one in data
-    )
-
-
 def mode_channels(mode: Mode) -> list[Channel]:
     """Every channel of a mode in order, its cells written out."""
     return [channel for block in mode.blocks for channel in (*block.shared, *(block.cell_channels * block.cell_count))]

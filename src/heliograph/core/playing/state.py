@@ -1,6 +1,7 @@
-"""Playback state: what runs, at which level, since when; masters. Immutable, so a frame can be repeated.
+"""Playback state: what runs, at which level, since when; masters, tints, what hands hold. Immutable, so a frame can be
+repeated: it is a pure function of (compiled show, this state, inputs, show time).
 
-A frame is a pure function of (compiled show, this state, inputs, show time).
+The state changes at events only. What moves by itself is a closed form of show time or beat: levels, phases.
 """
 
 from __future__ import annotations
@@ -9,26 +10,57 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
+from heliograph.core.colour.tinting import NO_TINT, Tint
 from heliograph.core.errors import InputError
-from heliograph.core.lasers.guarding import LeftGuard, left_from_json, left_to_json
-from heliograph.core.look.line import Line
-from heliograph.core.playing.tempo import PhaseAnchor, Tempo, start_phase
-from heliograph.core.walk.moment import Walk, walk_from_json, walk_to_json
+from heliograph.core.lasers.guarding import LeftGuard
+from heliograph.core.look.line import Line, rate_of
+from heliograph.core.playing.level import FULL, Level, check_level
+from heliograph.core.playing.run import HAND, Run
+from heliograph.core.playing.tapping import Taps
+from heliograph.core.playing.tempo import Tempo
+from heliograph.core.walk.moment import Walk
+
+Record = Mapping[str, Any]
+"""A look as it is stored."""
 
 
 @dataclass(frozen=True, slots=True)
-class RunningLook:
-    """A look that is on: since when (show time), at which level 0..1, and each line's phase."""
+class HeldLine:
+    """What hands hold of one line over what is stored: `values` by field (a parameter is "params.scale"), and whose
+    hand it is, `by` field."""
 
-    since_ns: int
-    level: float = 1.0
-    phases: Mapping[str, PhaseAnchor] = field(default_factory=dict)
+    values: Mapping[str, Any] = field(default_factory=dict)
+    by: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Painting:
+    """All that looks are painted from at one moment. `runs` in the order in which they began: later ones lie over
+    earlier ones. `levels`, `look_tints` by look, `group_tints` by group, `held` by line.
+
+    `looks`: those that are painted as they were stored at that moment, whatever the show says now; None: as they are.
+    """
+
+    time_ns: int
+    beat: float
+    runs: tuple[Run, ...] = ()
+    levels: Mapping[str, Level] = field(default_factory=dict)
+    tint: Tint = NO_TINT
+    look_tints: Mapping[str, Tint] = field(default_factory=dict)
+    group_tints: Mapping[str, Tint] = field(default_factory=dict)
+    held: Mapping[str, HeldLine] = field(default_factory=dict)
+    looks: Mapping[str, Record] | None = None
+
+    def level_of(self, run: Run) -> float:
+        """0..1: the run's own times its look's."""
+        return run.level.at(self.time_ns) * self.levels.get(run.look, FULL).at(self.time_ns)
 
 
 @dataclass(frozen=True, slots=True)
 class PlaybackState:
-    """`running` is ordered: later started looks paint over earlier ones. `master` 0..1; `masters`: those of
-    groups by the group's id, 1 where none is named.
+    """`master` 0..1; `masters`: those of groups by the group's id, 1 where none is named. `runs`, `levels`, tints and
+    `held` as in `Painting`; `begun`: how many runs there were ever. `frozen`: the moment that is painted again and
+    again instead of this one.
 
     By hand, until released: `manual` ("<fixture id>/<channel of the mode, from 1>" -> 0..255) and `raw`
     ("<universe>.<channel>" -> 0..255, whatever is patched there). `highlight`: fixtures lit up while held.
@@ -36,11 +68,18 @@ class PlaybackState:
     """
 
     tempo: Tempo = field(default_factory=Tempo)
+    taps: Taps = ()
     master: float = 1.0
     blackout: bool = False
-    freeze: bool = False
+    frozen: Painting | None = None
     armed: frozenset[str] = frozenset()
-    running: Mapping[str, RunningLook] = field(default_factory=dict)
+    runs: tuple[Run, ...] = ()
+    begun: int = 0
+    levels: Mapping[str, Level] = field(default_factory=dict)
+    tint: Tint = NO_TINT
+    look_tints: Mapping[str, Tint] = field(default_factory=dict)
+    group_tints: Mapping[str, Tint] = field(default_factory=dict)
+    held: Mapping[str, HeldLine] = field(default_factory=dict)
     masters: Mapping[str, float] = field(default_factory=dict)
     manual: Mapping[str, int] = field(default_factory=dict)
     raw: Mapping[str, int] = field(default_factory=dict)
@@ -55,96 +94,88 @@ class PlaybackState:
             if not 0.0 <= level <= 1.0:
                 raise InputError(f"A group's master of {level * 100:g} % is outside 0 to 100 %.", where="level")
 
-    def started(self, look: str, time_ns: int) -> PlaybackState:
-        """The look begins (again) at phase 0, over what runs already."""
-        running = {key: value for key, value in self.running.items() if key != look}
-        return replace(self, running={**running, look: RunningLook(time_ns)})
+    @property
+    def freeze(self) -> bool:
+        return self.frozen is not None
 
-    def levelled(self, look: str, level: float) -> PlaybackState:
-        """The look at another level 0..1, in its place among the others."""
-        return replace(self, running={**self.running, look: replace(self.running[look], level=level)})
+    @property
+    def looks_on(self) -> frozenset[str]:
+        return frozenset(run.look for run in self.runs)
 
-    def stopped(self, look: str) -> PlaybackState:
-        return replace(self, running={key: value for key, value in self.running.items() if key != look})
+    def painting(self, time_ns: int) -> Painting:
+        """What is painted at a show time; while frozen, what was painted when it was."""
+        return self.frozen if self.frozen is not None else self.live_painting(time_ns)
+
+    def live_painting(self, time_ns: int) -> Painting:
+        beat = self.tempo.beat_at(time_ns)
+        return Painting(
+            time_ns,
+            beat,
+            self.runs,
+            self.levels,
+            self.tint,
+            self.look_tints,
+            self.group_tints,
+            self.held,
+        )
+
+    def froze(self, time_ns: int, looks: Mapping[str, Record]) -> PlaybackState:
+        """Frozen at this moment; `looks`: all of the show, of which those that run are kept as they are now."""
+        if self.frozen is not None:
+            return self
+        kept = {look: looks[look] for look in self.looks_on if look in looks}
+        return replace(self, frozen=replace(self.live_painting(time_ns), looks=kept))
+
+    def thawed(self) -> PlaybackState:
+        return replace(self, frozen=None)
+
+    def started(self, look: str, time_ns: int, over_s: float = 0.0, by: str = HAND) -> PlaybackState:
+        """The look begins (again) at phase 0, over what runs already, from dark within `over_s`. A run of it by the
+        same hand ends."""
+        level = Level(0.0, 0.0).moved(1.0, time_ns, over_s) if over_s > 0.0 else FULL
+        run = Run(f"r{self.begun + 1}", look, time_ns, level, by=by)
+        others = tuple(one for one in self.runs if one.look != look or one.by != by)
+        return replace(_with_runs(self, (*others, run)), begun=self.begun + 1)
+
+    def stopped(self, look: str, time_ns: int = 0, over_s: float = 0.0, by: str = HAND) -> PlaybackState:
+        """The runs of the look by that hand end within `over_s`; others go on."""
+        runs: list[Run] = []
+        for run in self.runs:
+            if run.look != look or run.by != by:
+                runs.append(run)
+            elif over_s > 0.0:
+                runs.append(replace(run, level=run.level.moved(0.0, time_ns, over_s), ends=True))
+        return _with_runs(self, tuple(runs))
+
+    def levelled(self, look: str, level: float, time_ns: int = 0, over_s: float = 0.0) -> PlaybackState:
+        """The look's own level, which scales all its runs."""
+        check_level(level)
+        moved = self.levels.get(look, FULL).moved(level, time_ns, over_s)
+        return replace(self, levels={**self.levels, look: moved})
 
 
-def advance(state: PlaybackState, lines: Mapping[str, tuple[Line, ...]], time_ns: int) -> PlaybackState:
-    """Gives new lines of running looks a phase and re-anchors those whose speed changed.
+def advance(state: PlaybackState, looks: Mapping[str, tuple[Line, ...]], time_ns: int) -> PlaybackState:
+    """The state at a moment: new lines of running looks have a phase, those whose speed changed are anchored anew, runs
+    that are over are gone.
 
-    `lines` are the show's looks by id. Returns the same object where nothing changed, which is
-    every frame between two edits.
+    `looks`: lines by look. Returns the same object where nothing changed, which is every frame between two events.
     """
     beat = state.tempo.beat_at(time_ns)
-    running: dict[str, RunningLook] = {}
-    changed = False
-    for look, run in state.running.items():
-        phases: dict[str, PhaseAnchor] = {}
-        same = True
-        for line in lines.get(look, ()):
-            anchor = run.phases.get(line.id)
-            if anchor is None:
-                phases[line.id] = start_phase(*line.rate, time_ns, beat)
-                same = False
-                continue
-            moved = anchor.at_rate(*line.rate, time_ns, beat)
-            phases[line.id] = moved
-            same = same and moved is anchor
-        if same:
-            running[look] = run
-            continue
-        changed = True
-        running[look] = replace(run, phases={**run.phases, **phases})
-    return replace(state, running=running) if changed else state
+    runs = [_advanced(run, looks.get(run.look, ()), state.held, time_ns, beat) for run in state.runs]
+    left = tuple(run for run in runs if run is not None)
+    if len(left) == len(state.runs) and all(a is b for a, b in zip(left, state.runs, strict=True)):
+        return state
+    return _with_runs(state, left)
 
 
-def state_to_json(state: PlaybackState) -> dict[str, Any]:
-    """For the spool and the API; `state_from_json` reads it back unchanged."""
-    return {
-        "tempo": [state.tempo.bpm, state.tempo.since_ns, state.tempo.beat],
-        "master": state.master,
-        "blackout": state.blackout,
-        "freeze": state.freeze,
-        "masters": dict(state.masters),
-        "manual": dict(state.manual),
-        "raw": dict(state.raw),
-        "armed": sorted(state.armed),
-        "highlight": sorted(state.highlight),
-        "walk": walk_to_json(state.walk) if state.walk else None,
-        "left": left_to_json(state.left),
-        "running": [
-            {
-                "look": look,
-                "since_ns": run.since_ns,
-                "level": run.level,
-                "phases": {key: [a.phase, a.since, a.unit, a.rate] for key, a in run.phases.items()},
-            }
-            for look, run in state.running.items()
-        ],
-    }
+def _with_runs(state: PlaybackState, runs: tuple[Run, ...]) -> PlaybackState:
+    """Other runs; the level of a look that no longer runs is let go of."""
+    on = {run.look for run in runs}
+    return replace(state, runs=runs, levels={look: level for look, level in state.levels.items() if look in on})
 
 
-def state_from_json(data: Mapping[str, Any], *, live: bool = False) -> PlaybackState:
-    """What is armed, highlighted or walked is read only of a `live` engine: after every start lasers are safe, and
-    nobody holds anything."""
-    bpm, since_ns, beat = data["tempo"]
-    return PlaybackState(
-        armed=frozenset(data.get("armed", ())) if live else frozenset(),
-        highlight=frozenset(data.get("highlight", ())) if live else frozenset(),
-        walk=walk_from_json(data["walk"]) if live and data.get("walk") else None,
-        left=left_from_json(data.get("left", ())),
-        tempo=Tempo(float(bpm), int(since_ns), float(beat)),
-        master=float(data["master"]),
-        blackout=bool(data["blackout"]),
-        freeze=bool(data["freeze"]),
-        masters={str(key): float(level) for key, level in data.get("masters", {}).items()},
-        manual={str(key): int(value) for key, value in data.get("manual", {}).items()},
-        raw={str(key): int(value) for key, value in data.get("raw", {}).items()},
-        running={
-            run["look"]: RunningLook(
-                int(run["since_ns"]),
-                float(run["level"]),
-                {key: PhaseAnchor(float(a[0]), float(a[1]), a[2], float(a[3])) for key, a in run["phases"].items()},
-            )
-            for run in data["running"]
-        },
-    )
+def _advanced(run: Run, lines: tuple[Line, ...], held: Mapping[str, HeldLine], time_ns: int, beat: float) -> Run | None:
+    if run.is_over(time_ns):
+        return None
+    rates = {line.id: rate_of(line, held[line.id].values) if line.id in held else line.rate for line in lines}
+    return run.with_phases(rates, time_ns, beat)

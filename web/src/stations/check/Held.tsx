@@ -3,7 +3,8 @@ import { answer, client, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Cap, Num, PaneHead } from "../../components/atoms";
 import { heldLines } from "../../model/why";
-import { command, useLive } from "../../stores/live";
+import { command } from "../../stores/hands";
+import { useLive } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 
 const SHOWN = 60;

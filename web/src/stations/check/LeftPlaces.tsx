@@ -1,6 +1,7 @@
 import { Box, Button } from "@mui/material";
 import { Cap, Num, PaneHead } from "../../components/atoms";
-import { command, useLive } from "../../stores/live";
+import { command } from "../../stores/hands";
+import { useLive } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 
 const NOBODY: never[] = [];

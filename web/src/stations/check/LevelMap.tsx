@@ -11,7 +11,8 @@ import { Typed } from "../../components/Typed";
 import { clamp } from "../../model/values";
 import type { Base } from "../../model/why";
 import { backLevels, useBack } from "../../stores/back";
-import { command, useLive, useSent, watchLevels } from "../../stores/live";
+import { hold } from "../../stores/hands";
+import { useLive, useSent, watchLevels } from "../../stores/live";
 import { levels } from "../../stores/pictures";
 import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
@@ -286,8 +287,8 @@ function OwnerLine({ universe, channel, owners, pinned, parked }: OwnerProps) {
         label={`Raw ${key}`}
         value={value}
         held={raw !== undefined}
-        onMove={(next) => command({ do: "raw", values: { [key]: next } })}
-        onRelease={() => command({ do: "raw", values: { [key]: null } })}
+        onMove={(next) => hold("raw", { values: { [key]: next } })}
+        onRelease={() => hold("raw", { values: { [key]: null } })}
       />
       <Button
         aria-pressed={isParked}
@@ -301,7 +302,7 @@ function OwnerLine({ universe, channel, owners, pinned, parked }: OwnerProps) {
           void edit(() => {
             const values = { [key]: isParked ? null : value };
             return answer(client.PUT("/api/parked", { body: { values } }));
-          }).then((done) => done && !isParked && command({ do: "raw", values: { [key]: null } }))
+          }).then((done) => done && !isParked && hold("raw", { values: { [key]: null } }))
         }
       >
         {isParked ? "Parked" : "Park"}

@@ -7,7 +7,7 @@ import { Cap, FaultNote, Num, PaneHead } from "../../components/atoms";
 import { Field } from "../../components/Field";
 import { readCell } from "../../model/why";
 import { useBack } from "../../stores/back";
-import { command } from "../../stores/live";
+import { command } from "../../stores/hands";
 import { ink } from "../../theme/tokens";
 import { stop } from "./walk/useWalk";
 

@@ -5,7 +5,8 @@ import { useEdit, useEffects } from "../../api/show";
 import { Cap, Chip, FaultNote, KeyCap } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
 import { linesOf } from "../../model/lines";
-import { command, useLive } from "../../stores/live";
+import { act } from "../../stores/hands";
+import { useLive } from "../../stores/live";
 import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
 import { DropZone } from "./DropZone";
@@ -41,7 +42,7 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
       useView.setState({ look: id, line: null });
   };
   const remove = async () => {
-    command({ do: "stop", look: look.id });
+    act(`look/${look.id}/on`, false);
     if (await edit(() => answer(client.DELETE("/api/looks/{look_id}", { params }))))
       useView.setState({ look: null });
   };
@@ -84,7 +85,7 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
           color="primary"
           aria-pressed={on}
           disabled={!known}
-          onClick={() => command({ do: on ? "stop" : "start", look: look.id })}
+          onClick={() => act(`look/${look.id}/on`, !on)}
         >
           {on ? "On" : "Off"} <KeyCap sx={{ color: "inherit", borderColor: "currentcolor" }}>Space</KeyCap>
         </Button>

@@ -4,7 +4,8 @@ import { useShow } from "../../api/show";
 import { Empty, Pane } from "../../components/atoms";
 import { Loading } from "../../components/Loading";
 import { linesOf } from "../../model/lines";
-import { command, useLive, watchLooks } from "../../stores/live";
+import { act } from "../../stores/hands";
+import { useLive, watchLooks } from "../../stores/live";
 import { useView } from "../../stores/view";
 import { FrameThrice } from "./FrameThrice";
 import { LookList } from "./LookList";
@@ -40,7 +41,7 @@ export function Looks() {
         return;
       event.preventDefault();
       const on = useLive.getState().engine?.state.running.some((run) => run.look === id);
-      command({ do: on ? "stop" : "start", look: id });
+      act(`look/${id}/on`, !on);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);

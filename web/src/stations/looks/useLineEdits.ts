@@ -3,7 +3,7 @@ import { answer, client, type Fault, type LookView, type Schemas, type WholeShow
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
 import { type Line, linesOf, type Stop } from "../../model/lines";
-import { endGesture, gesture } from "../../stores/live";
+import { letGo, moveAll, type Value } from "../../stores/hands";
 import { useView } from "../../stores/view";
 
 export interface LineEdits {
@@ -24,6 +24,17 @@ export interface LineEdits {
   shift: (by: number) => Promise<unknown>;
 }
 
+/** The handles of a line's fields, with what they are moved to. */
+function handlesOf(look: string, line: string, changes: Partial<Line>): { handle: string; value: Value }[] {
+  const at = (name: string) => `look/${look}/${line}/${name}`;
+  const { params, mute, ...fields } = changes;
+  return [
+    ...Object.entries(fields).map(([name, value]) => ({ handle: at(name), value: value as Value })),
+    ...(mute === undefined ? [] : [{ handle: at("on"), value: !mute }]),
+    ...Object.entries(params ?? {}).map(([name, value]) => ({ handle: at(name), value })),
+  ];
+}
+
 /** Everything that can be done to one line of a look. */
 export function useLineEdits(show: WholeShow, look: LookView, stored: Line): LineEdits {
   const edit = useEdit();
@@ -36,13 +47,19 @@ export function useLineEdits(show: WholeShow, look: LookView, stored: Line): Lin
   const saved = show.ramps.find((ramp) => ramp.id === stored.saved_ramp);
   const line: Line = { ...stored, ...(saved ? { ramp: saved.stops as Stop[] } : {}), ...moving };
 
+  /** Handles that this control holds until what it stored plays. */
+  const held = useRef(new Set<string>());
+  const hold = (moves: { handle: string; value: Value }[]) => {
+    for (const { handle } of moves) held.current.add(handle);
+    moveAll(moves);
+  };
   const begin = () => {
     seen.current ??= { look: look.rev, ramp: saved?.rev ?? 0 };
   };
   const move = (changes: Partial<Line>) => {
     begin();
     setMoving((before) => ({ ...before, ...changes }));
-    gesture([{ look: look.id, line: stored.id, changes }]);
+    hold(handlesOf(look.id, stored.id, changes));
   };
   /** Shows the new values at once, stores them, and lets go of them when nothing else is under way. */
   const finish = async (changes: Partial<Line>, run: () => Promise<unknown>) => {
@@ -51,7 +68,8 @@ export function useLineEdits(show: WholeShow, look: LookView, stored: Line): Lin
     pending.current++;
     await edit(run, setFault);
     if (--pending.current > 0) return;
-    endGesture(look.id);
+    letGo([...held.current]);
+    held.current.clear();
     setMoving({});
     seen.current = null;
   };
@@ -70,12 +88,8 @@ export function useLineEdits(show: WholeShow, look: LookView, stored: Line): Lin
   const moveRamp = (ramp: Stop[]) => {
     begin();
     setMoving((before) => ({ ...before, ramp }));
-    const changes = { ramp };
-    gesture(
-      saved
-        ? users().map(([of, line]) => ({ look: of, line, changes }))
-        : [{ look: look.id, line: stored.id, changes }],
-    );
+    const of = saved ? users() : [[look.id, stored.id] as const];
+    hold(of.flatMap(([one, line]) => handlesOf(one, line, { ramp })));
   };
   const commitRamp = async (ramp: Stop[]) => {
     if (!saved) return commit({ ramp });
@@ -83,7 +97,6 @@ export function useLineEdits(show: WholeShow, look: LookView, stored: Line): Lin
     await finish({ ramp }, () =>
       answer(client.PATCH("/api/ramps/{ramp_id}", { params: { path: { ramp_id: saved.id } }, body })),
     );
-    for (const [lookId] of users()) endGesture(lookId);
   };
   const remove = () => edit(() => answer(client.DELETE("/api/looks/{look_id}/lines/{line_id}", { params })));
   const duplicate = async () => {

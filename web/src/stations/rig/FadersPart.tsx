@@ -5,7 +5,8 @@ import { Cap, Num } from "../../components/atoms";
 import { Fader } from "../../components/Fader";
 import { channelRuns, runPosition } from "../../model/channels";
 import { addressOf } from "../../model/placements";
-import { command, useLive, useSent } from "../../stores/live";
+import { hold } from "../../stores/hands";
+import { useLive, useSent } from "../../stores/live";
 
 interface FadersProps {
   fixture: FixtureView;
@@ -24,8 +25,7 @@ export function FadersPart({ fixture, chosen, profile }: FadersProps) {
   if (!run) return null;
   const start = runPosition(fixture, run);
   const set = (channel: number, value: number | null) =>
-    command({
-      do: "manual",
+    hold("manual", {
       values: Object.fromEntries(alike.map((one) => [`${one.id}/${channel}`, value])),
     });
   return (

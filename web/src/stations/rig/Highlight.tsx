@@ -1,7 +1,7 @@
 import { Button } from "@mui/material";
 import { useCallback, useEffect, useState } from "react";
 import { KeyCap } from "../../components/atoms";
-import { command } from "../../stores/live";
+import { command } from "../../stores/hands";
 
 /** Lights the chosen fixtures up while it is held, by pointer or by H; what was before comes back. */
 export function Highlight({ fixtures }: { fixtures: string[] }) {

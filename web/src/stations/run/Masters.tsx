@@ -4,7 +4,8 @@ import { useEdit } from "../../api/show";
 import { Cap, PaneHead } from "../../components/atoms";
 import { LevelSlider } from "../../components/LevelSlider";
 import { Typed } from "../../components/Typed";
-import { command, useLive } from "../../stores/live";
+import { move } from "../../stores/hands";
+import { useLive } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 
 /** A master for every group: it scales light on top of the grand master, and nothing else. */
@@ -56,11 +57,7 @@ function Master({ group }: { group: GroupView }) {
           Delete
         </Button>
       </Box>
-      <LevelSlider
-        of={group.name}
-        level={level}
-        onLevel={(next) => command({ do: "group_master", group: group.id, level: next })}
-      />
+      <LevelSlider of={group.name} level={level} onLevel={(next) => move(`group/${group.id}/master`, next)} />
     </Box>
   );
 }

@@ -4,7 +4,8 @@ import { useShow } from "../../api/show";
 import { Cap, Empty, Pane, PaneHead, Scroll } from "../../components/atoms";
 import { PictureCanvas } from "../../components/PictureCanvas";
 import { PreviewCanvas } from "../../components/PreviewCanvas";
-import { command, useLive, watchLooks } from "../../stores/live";
+import { act } from "../../stores/hands";
+import { useLive, watchLooks } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 import { Masters } from "./Masters";
 import { Running } from "./Running";
@@ -51,7 +52,7 @@ export function Run() {
           {ready.map((look) => (
             <Button
               key={look.id}
-              onClick={() => command({ do: "start", look: look.id })}
+              onClick={() => act(`look/${look.id}/on`, true)}
               title={`Start ${look.name}`}
               sx={{ p: 0.75, gap: 1.25, justifyContent: "flex-start" }}
             >

@@ -1,7 +1,8 @@
 import { Box, Button } from "@mui/material";
 import { Cap, Num } from "../../components/atoms";
 import { LevelSlider } from "../../components/LevelSlider";
-import { command, type EngineState } from "../../stores/live";
+import { act, move } from "../../stores/hands";
+import type { EngineState } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 
 /** A look that is on: since when, how much of it is laid onto what started before it, and its end. */
@@ -38,12 +39,8 @@ export function Running({ run, name }: { run: EngineState["running"][number]; na
           on for <Num>{Math.max(0, Math.round(run.since_s))}</Num> s
         </Cap>
       </Box>
-      <LevelSlider
-        of={name}
-        level={run.level}
-        onLevel={(level) => command({ do: "look_level", look: run.look, level })}
-      />
-      <Button onClick={() => command({ do: "stop", look: run.look })}>Stop</Button>
+      <LevelSlider of={name} level={run.level} onLevel={(level) => move(`look/${run.look}/level`, level)} />
+      <Button onClick={() => act(`look/${run.look}/on`, false)}>Stop</Button>
     </Box>
   );
 }

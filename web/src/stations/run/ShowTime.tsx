@@ -2,7 +2,8 @@ import { Box, Button } from "@mui/material";
 import { Cap, PaneHead } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
 import { round } from "../../model/values";
-import { command, useLive } from "../../stores/live";
+import { command } from "../../stores/hands";
+import { useLive } from "../../stores/live";
 
 /** Show time: running or held, stepped by frames, set by typing. */
 export function ShowTime() {

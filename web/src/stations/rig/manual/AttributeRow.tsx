@@ -13,7 +13,7 @@ import {
   sayPhysical,
 } from "../../../model/manual";
 import { toByte, toPercent } from "../../../model/values";
-import { command } from "../../../stores/live";
+import { hold } from "../../../stores/hands";
 import { ink } from "../../../theme/tokens";
 import { usePlaceSent } from "./usePlaceSent";
 
@@ -30,11 +30,9 @@ export function AttributeRow({ attribute, held }: RowProps) {
   const sent = levelOf(channel, coarse, fine);
   const level = moving ?? sent;
   const isHeld = places.some((one) => held[one.key] !== undefined);
-  const set = (levels: (index: number) => number) =>
-    command({ do: "manual", levels: levelsAt(places, levels) });
+  const set = (levels: (index: number) => number) => hold("manual", { levels: levelsAt(places, levels) });
   const release = () =>
-    command({
-      do: "manual",
+    hold("manual", {
       values: Object.fromEntries(
         places.flatMap((one) => [one.key, one.fineKey].filter(Boolean).map((key) => [key, null])),
       ),
@@ -106,7 +104,7 @@ export function AttributeRow({ attribute, held }: RowProps) {
                 aria-pressed={on}
                 title={`${one.first} to ${one.last}`}
                 onClick={() =>
-                  command({ do: "manual", values: Object.fromEntries(places.map((p) => [p.key, value])) })
+                  hold("manual", { values: Object.fromEntries(places.map((p) => [p.key, value])) })
                 }
                 sx={{ height: 21, px: 0.75, fontSize: 12 }}
               >

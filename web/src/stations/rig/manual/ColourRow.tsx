@@ -4,7 +4,7 @@ import { Cap } from "../../../components/atoms";
 import { Typed } from "../../../components/Typed";
 import { type Attribute, kelvinColour, levelOf, levelsAt, mix, readFan } from "../../../model/manual";
 import { css, fromHsv, type Rgb, readColour, round, toHsv } from "../../../model/values";
-import { command } from "../../../stores/live";
+import { hold } from "../../../stores/hands";
 import { ink } from "../../../theme/tokens";
 import { usePlaceSent } from "./usePlaceSent";
 
@@ -45,7 +45,7 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
       put(green, (rgb) => rgb[1] / 255);
       put(blue, (rgb) => rgb[2] / 255);
     }
-    command({ do: "manual", levels });
+    hold("manual", { levels });
   };
   const move = (next: [number, number, number]) => {
     setMoving(next);

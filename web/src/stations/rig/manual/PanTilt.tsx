@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import { Cap } from "../../../components/atoms";
 import { type Attribute, levelOf, levelsAt, sayPhysical } from "../../../model/manual";
-import { command } from "../../../stores/live";
+import { hold } from "../../../stores/hands";
 import { ink } from "../../../theme/tokens";
 import { usePlaceSent } from "./usePlaceSent";
 
@@ -14,7 +14,7 @@ export function PanTilt({ pan, tilt }: { pan: Attribute; tilt: Attribute }) {
   const [x, y] = [useLevel(pan), useLevel(tilt)];
   const set = (nextX: number, nextY: number) => {
     const levels = { ...levelsAt(pan.places, () => nextX), ...levelsAt(tilt.places, () => nextY) };
-    command({ do: "manual", levels });
+    hold("manual", { levels });
   };
   const drag = (event: React.PointerEvent) => {
     const bounds = box.current?.getBoundingClientRect();

@@ -4,7 +4,8 @@ import { Cap, Part } from "../../../components/atoms";
 import { Fader } from "../../../components/Fader";
 import { channelRuns, runPosition } from "../../../model/channels";
 import { addressOf } from "../../../model/placements";
-import { command, useLive, useSent, watchLevels } from "../../../stores/live";
+import { hold } from "../../../stores/hands";
+import { useLive, useSent, watchLevels } from "../../../stores/live";
 import type { At } from "./Profiles";
 import type { Mode, Whole } from "./useProfileDraft";
 
@@ -47,8 +48,8 @@ export function TestFader({ show, profile, mode, at }: TestFaderProps) {
           label="Test fader"
           value={value}
           held={held}
-          onMove={(next) => command({ do: "manual", values: { [key]: next } })}
-          onRelease={() => command({ do: "manual", values: { [key]: null } })}
+          onMove={(next) => hold("manual", { values: { [key]: next } })}
+          onRelease={() => hold("manual", { values: { [key]: null } })}
         />
       )}
     </Part>

@@ -1,0 +1,84 @@
+import { send } from "./connection";
+import { notify } from "./notices";
+
+/** What a handle is moved to, in the form its kind takes; null turns a switch over. */
+export type Value = boolean | number | string | { value: number; unit: string } | number[][] | null;
+
+type Holding = "manual" | "raw";
+
+/** What was moved and not told yet: the latest of each. */
+const moves = new Map<string, { handle: string; value: Value }>();
+const holding = {
+  manual: { values: {} as Record<string, number | null>, levels: {} as Record<string, number> },
+  raw: { values: {} as Record<string, number | null>, levels: {} as Record<string, number> },
+};
+let paused = false;
+
+/**
+ * Moves handles on the next frame; nothing is stored. The first move goes out at once, then the latest of all once a
+ * frame of the screen: never more, and none waits behind another.
+ */
+export function moveAll(told: { handle: string; value: Value }[]): void {
+  for (const one of told) moves.set(one.handle, one);
+  if (!paused) tellMoves();
+}
+
+export const move = (handle: string, value: Value): void => moveAll([{ handle, value }]);
+
+/** One move that counts by itself: a switch, a trigger. */
+export function act(handle: string, value: Value): void {
+  moves.delete(handle);
+  command({ do: "move", moves: [{ handle, value }] });
+}
+
+/** Turns a switch over, as it stands in the engine at that moment. */
+export const turnOver = (handle: string): void => act(handle, null);
+
+/** Lets what this page holds move back to what is stored, once the engine plays that. */
+export function letGo(handles: string[]): void {
+  for (const handle of handles) moves.delete(handle);
+  if (handles.length) command({ do: "let_go", handles });
+}
+
+/** Holds channels by hand, like `moveAll`; null releases one. `levels` become values in the engine. */
+export function hold(
+  what: Holding,
+  told: { values?: Record<string, number | null>; levels?: Record<string, number> },
+): void {
+  const { values, levels } = holding[what];
+  for (const [key, value] of Object.entries(told.values ?? {})) {
+    values[key] = value;
+    delete levels[key];
+  }
+  for (const [key, level] of Object.entries(told.levels ?? {})) {
+    levels[key] = level;
+    delete values[key];
+  }
+  if (!paused) tellMoves();
+}
+
+function tellMoves(): void {
+  let told = moves.size > 0;
+  if (told) command({ do: "move", moves: [...moves.values()] });
+  moves.clear();
+  for (const what of ["manual", "raw"] as const) {
+    const { values, levels } = holding[what];
+    if (!Object.keys(values).length && !Object.keys(levels).length) continue;
+    command(what === "manual" ? { do: what, values, levels } : { do: what, values });
+    holding[what] = { values: {}, levels: {} };
+    told = true;
+  }
+  paused = told;
+  if (told) requestAnimationFrame(tellMoves);
+}
+
+/** A command to the engine, for its next frame; it answers with its new state. */
+export function command(message: { do: string; [key: string]: unknown }): void {
+  if (send({ type: "command", command: message })) return;
+  notify({
+    what: "The connection is away; the command was not sent.",
+    where: "",
+    repair: "Try again in a moment.",
+    status: 0,
+  });
+}
