@@ -26,7 +26,9 @@ def shapes(effect: Effect) -> list[dict[str, str]]:
     return [plain, *({**plain, one.name: word} for one in choices for word in one.choices)]
 
 
-def painted(effect: Effect, choices: dict[str, str], phase: float, seed: int = 0, **moved: Any) -> np.ndarray[Any, Any]:
+def painted(
+    effect: Effect, choices: dict[str, str], phase: float, seed: int = 0, /, **moved: Any
+) -> np.ndarray[Any, Any]:
     """(2, n): place as 0..1 and cover of every cell."""
     params = {**complete_params(effect, choices), **moved}
     place, cover = effect.paint(effect.prepare(ON, effect.choices(params), seed), ALL, Moment(phase, params))
@@ -44,8 +46,8 @@ def test_each_cell_is_as_its_own_number_alone_would_make_it(
     first, second = data.draw(numbers), data.draw(numbers)
     choices = data.draw(st.sampled_from(shapes(effect)))
     mixed = np.where(np.arange(ON.count) % 2, first, second).astype(np.float32)
-    found = painted(effect, choices, phase, **{one.name: mixed})
-    odd, even = (painted(effect, choices, phase, **{one.name: float(number)}) for number in (first, second))
+    found = painted(effect, choices, phase, 0, **{one.name: mixed})
+    odd, even = (painted(effect, choices, phase, 0, **{one.name: float(number)}) for number in (first, second))
     wanted = np.where(np.arange(ON.count) % 2, odd, even)
     # A place goes round the ramp: 0 and 1 are neighbours there. Covers jump where a rank meets an edge exactly.
     apart = np.abs(found - wanted)
