@@ -23,9 +23,10 @@ ALLOWED = {
     "preview": {"core", "effects", "ipc", "power", "render", "engine.spool"},
     "store": {"core"},
     "formats": {"core"},
+    "edits": {"core", "effects", "store"},
     "standins": {"core", "wire"},
     "parsing": {"core", "formats", "media"},
-    "api": {"core", "effects", "store", "formats", "ipc", "network", "parsing"},
+    "api": {"core", "effects", "edits", "store", "formats", "ipc", "network", "parsing"},
     "demo": {"core", "api.access"},
     "supervisor": {"core", "api", "store", "ipc", "network", "engine.sender", "wire", "demo"},
 }

@@ -9,6 +9,7 @@ from heliograph.api.publisher import Published, Publisher
 from heliograph.api.saved_files import SavedFiles
 from heliograph.api.sessions import Sessions
 from heliograph.api.settings import Settings
+from heliograph.api.shown import ShownShow
 from heliograph.api.walking import WalkKeeper
 from heliograph.core.errors import HeliographError
 from heliograph.ipc.control import ControlClient
@@ -40,6 +41,7 @@ class Context:
             publisher_engine, publisher_preview, publisher_media, publisher_receiver, self._adopt
         )
         self.preview = ControlClient(settings.socket("preview"), "preview", timeout_s=3.0)
+        self.shown = ShownShow()
         self.tell: Any = lambda _message: None
         self._walk_engine = ControlClient(settings.socket("engine"), "engine", timeout_s=3.0)
         self.walk = WalkKeeper(self._walk_engine, lambda: self.publisher.current, lambda message: self.tell(message))

@@ -27,6 +27,7 @@ from heliograph.core.older_shows import lies_of_states, newer_line, newer_mode
 from heliograph.core.patch.dmx import parse_address
 from heliograph.core.profiles.profile import AFTER, mode_from_json
 from heliograph.core.rig.selection import in_words
+from heliograph.core.show.references import dangling, renamed
 from heliograph.effects.checking import check_line
 from heliograph.formats.show_file import Tables
 
@@ -177,7 +178,7 @@ def imported_rows(show_id: str, tables: Tables) -> Rows:
         for index, row in enumerate(rows):
             if check is not None:
                 _at(table, index, check, row)
-            result[table].append((new(row.pop("id")), new.references(table, row)))
+            result[table].append((new(row.pop("id")), renamed(table, row, new)))
     _check_references(result)
     return result
 
@@ -270,31 +271,6 @@ class _Renaming:
     def __call__(self, old: str) -> str:
         return str(uuid5(self._show, old)) if old else ""
 
-    def references(self, table: str, row: dict[str, Any]) -> dict[str, Any]:
-        if table == "fixture":
-            return {**row, "profile": self(row["profile"])}
-        if table == "group":
-            cells = [f"{self(key)}:{cell}" for key, _, cell in (one.partition(":") for one in row["cells"])]
-            return {**row, "fixtures": [self(one) for one in row["fixtures"]], "cells": cells}
-        if table == "plan":
-            return {**row, "items": [{**one, "id": self(one["id"])} for one in row["items"]]}
-        if table == "matrix":
-            fixtures = [self(one) for one in row["placements"]["fixtures"]]
-            shares = self(row["shares"])
-            return {**row, "placements": {**row["placements"], "fixtures": fixtures}, "shares": shares}
-        if table == "mark":
-            seen = {**row["seen"]}
-            if "fixture" in seen:
-                seen["fixture"] = self(str(seen["fixture"]))
-            return {**row, "fixture": self(row["fixture"]), "seen": seen}
-        if table == "look":
-            return {**row, "lines": [self._line(line) for line in row["lines"]]}
-        return row
-
-    def _line(self, line: dict[str, Any]) -> dict[str, Any]:
-        renamed = {name: self(line[name]) for name in ("id", "matrix", "clip", "saved_ramp")}
-        return {**line, **renamed}
-
 
 def _check_references(result: Rows) -> None:
     ids = {table: {key for key, _ in rows} for table, rows in result.items()}
@@ -308,17 +284,14 @@ def _check_references(result: Rows) -> None:
                 f"fixture {index + 1} of show.json: fixture {before + 1} has the number {fixture['number']} too.",
                 where="file",
             )
-        if fixture["profile"] not in ids["profile"]:
-            raise InputError(f"fixture {index + 1} of show.json: its profile is not in the file.", where="file")
-    for index, (_, matrix) in enumerate(result["matrix"]):
-        if matrix["shares"] and matrix["shares"] not in ids["matrix"]:
-            raise InputError(f"matrix {index + 1} of show.json: what it shares is not in the file.", where="file")
-    for index, (_, look) in enumerate(result["look"]):
-        for line in look["lines"]:
-            gone = [
-                what
-                for what, table in (("matrix", "matrix"), ("clip", "clip"), ("saved_ramp", "ramp"))
-                if line[what] and line[what] not in ids[table]
-            ]
-            if gone:
-                raise InputError(f"look {index + 1} of show.json: its {gone[0]} is not in the file.", where="file")
+    tables = {table: [{**row, "id": key} for key, row in rows] for table, rows in result.items()}
+    for one, place, record in dangling(tables):
+        if one.when_gone == "refuse" or one.of == "look":
+            raise InputError(f"{one.of} {place + 1} of show.json: its {one.what} is not in the file.", where="file")
+        if one.when_gone == "goes":
+            result[one.of] = [(key, row) for key, row in result[one.of] if key != record["id"]]
+            continue
+        there = ids[one.to]
+        gone: dict[str, dict[str, Any]] = {key: {} for key in one.ids(record) if key not in there}
+        row = next(row for key, row in result[one.of] if key == record["id"])
+        row |= one.without(row, gone)

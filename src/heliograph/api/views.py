@@ -22,6 +22,7 @@ from heliograph.core.profiles.attributes import EMITTERS
 from heliograph.core.profiles.cell_layout import cell_points
 from heliograph.core.profiles.channel import Channel, ValueRange, fine_pairs, finest_step
 from heliograph.core.profiles.profile import AFTER, Block, Mode
+from heliograph.core.show.references import users_of, uses
 from heliograph.store.rows import Record
 
 PROFILE_FIELDS = ("id", "rev", "maker", "name", "kind", "guarded", "verified", "manual_name")
@@ -300,12 +301,11 @@ def output_view(output: Record) -> schemas.OutputView:
 
 def clip_view(clip: Record, looks: list[Record]) -> schemas.ClipView:
     fields = {k: clip[k] for k in ("id", "rev", "name", "kind", "content", "width", "height", "frames", "bytes")}
-    used = [look["name"] for look in looks if any(line.get("clip") == clip["id"] for line in look["lines"])]
+    used = [look["name"] for _, look in users_of({"look": looks}, "clip", clip["id"])]
     seconds = clip["duration_ns"] / 1e9
     rate = clip["frames"] / seconds if clip["frames"] > 1 else 0.0
     return schemas.ClipView(**fields, duration_s=seconds, rate=rate, used_by=used)
 
 
 def ramp_view(ramp: Record, looks: list[Record]) -> schemas.RampView:
-    used = sum(line.get("saved_ramp") == ramp["id"] for look in looks for line in look["lines"])
-    return schemas.RampView(**ramp, used_by=used)
+    return schemas.RampView(**ramp, used_by=uses({"look": looks}, "ramp", ramp["id"]))

@@ -1,20 +1,24 @@
 import { QueryClient, useQuery } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { shared } from "../model/sharing";
+import { changed } from "../model/changes";
 import { notify } from "../stores/notices";
-import { answer, client, type EffectView, type Fault, isFault, type WholeShow } from "./client";
+import { answer, client, type EffectView, type Fault, isFault, type Schemas, type WholeShow } from "./client";
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { retry: 2, staleTime: Number.POSITIVE_INFINITY, refetchOnWindowFocus: false } },
 });
 
-/** The running show. Fetched again whenever the live connection tells of a new revision. */
+/** The running show. Fetched whenever the live connection tells of a new revision: after the first time only what changed. */
 export function useShow() {
-  return useQuery<WholeShow, Fault>({
-    queryKey: ["show"],
-    queryFn: async () => (await answer(client.GET("/api/show"))) as WholeShow,
-    structuralSharing: (before, now) => shared(before as WholeShow | undefined, now as WholeShow),
-  });
+  return useQuery<WholeShow, Fault>({ queryKey: ["show"], queryFn: fetchShow, structuralSharing: false });
+}
+
+async function fetchShow(): Promise<WholeShow> {
+  const known = queries.getQueryData<WholeShow>(["show"]);
+  if (!known) return (await answer(client.GET("/api/show"))) as WholeShow;
+  const query = { show: known.show.id, known: known.version };
+  const changes = await answer(client.GET("/api/show/changes", { params: { query } }));
+  return changed(known, changes as Schemas["ShowChanges"]);
 }
 
 export function useEffects() {

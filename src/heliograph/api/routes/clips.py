@@ -15,6 +15,7 @@ from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing
 from heliograph.api.kept_files import files_folder, keep_received
 from heliograph.core.errors import InputError, NotFoundError
+from heliograph.edits.deleting import delete
 from heliograph.parsing.outside import read_outside, received
 from heliograph.store import rows
 from heliograph.store.database import connected
@@ -94,15 +95,7 @@ def rename_clip(clip_id: str, body: schemas.ClipPatch, context: ContextOf, autho
 def delete_clip(clip_id: str, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Refused while a look uses it. The file stays, so that this can be undone."""
     with editing(context, author, "Deleted a clip") as work:
-        users = [
-            look["name"]
-            for look in rows.all_of("look", str(work.show.id))
-            if any(line.get("clip") == clip_id for line in look["lines"])
-        ]
-        if users:
-            verb = "uses" if len(users) == 1 else "use"
-            raise InputError(f"{' and '.join(users)} {verb} this clip.", where="clip", repair="Delete its lines first.")
-        work.delete("clip", clip_id)
+        delete(work, "clip", [clip_id])
         return schemas.Done(revision=work.revision)
 
 

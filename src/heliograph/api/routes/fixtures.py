@@ -11,8 +11,8 @@ from heliograph.api.batches import free_numbers, label_of, plan_batch, say
 from heliograph.api.choosing import choose
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.api.sections import mode_of, mode_of_json
+from heliograph.api.views import Modes
 from heliograph.core.errors import InputError
-from heliograph.core.matrix.placements import pack, unpack
 from heliograph.core.patch.blocks import (
     FOLLOWS,
     check_places,
@@ -28,6 +28,8 @@ from heliograph.core.patch.blocks import (
 from heliograph.core.patch.dmx import Address, address_at, parse_address
 from heliograph.core.patch.places import count_on, place_mode
 from heliograph.core.profiles.profile import Mode
+from heliograph.core.show.deleting import said_before
+from heliograph.edits.deleting import delete, deletion_of
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.rows import Record
@@ -146,23 +148,23 @@ def set_colour(body: schemas.FixtureColour, context: ContextOf, author: AuthorOf
         return schemas.Done(revision=work.revision)
 
 
+@router.post("/deletion")
+def say_deletion(body: schemas.Ids) -> schemas.DeletionPlan:
+    """What deleting these fixtures would take with it, in sentences; nothing is changed."""
+    with connected():
+        show = rows.running_show()["id"]
+        tables, plan = deletion_of(show, "fixture", [str(key) for key in body.ids])
+        modes = Modes(rows.all_of("profile", show))
+    found = {key: modes.of(dict(fixture)) for key, fixture in plan.gone["fixture"].items()}
+    cells = {key: mode.cell_count for key, mode in found.items() if mode is not None}
+    return schemas.DeletionPlan(says=said_before(tables, plan, cells))
+
+
 @router.post("/delete")
 def delete_fixtures(body: schemas.Ids, context: ContextOf, author: AuthorOf) -> schemas.Done:
-    """Deletes fixtures and takes them off all matrices, plans and groups, in one edit."""
-    gone = {str(key) for key in body.ids}
-    with editing(context, author, f"Deleted {say(len(gone))}") as work:
-        for matrix in rows.all_of("matrix", str(work.show.id)):
-            placements = unpack(matrix["placements"])
-            kept = [one for one in placements if one.key.fixture not in gone]
-            if len(kept) < len(placements):
-                work.update("matrix", matrix["id"], {"placements": pack(kept)})
-        for plan in rows.all_of("plan", str(work.show.id)):
-            work.update("plan", plan["id"], {"items": [one for one in plan["items"] if one["id"] not in gone]})
-        for group in rows.all_of("group", str(work.show.id)):
-            kept_cells = [one for one in group["cells"] if one.partition(":")[0] not in gone]
-            kept_fixtures = [one for one in group["fixtures"] if one not in gone]
-            work.update("group", group["id"], {"fixtures": kept_fixtures, "cells": kept_cells})
-        work.delete_many("fixture", sorted(gone))
+    """Deletes fixtures and takes them off all matrices, plans and groups, in one edit; what was seen of them goes."""
+    with editing(context, author, f"Deleted {say(len(set(body.ids)))}") as work:
+        delete(work, "fixture", [str(key) for key in set(body.ids)])
         return schemas.Done(revision=work.revision)
 
 

@@ -10,6 +10,7 @@ from heliograph.api import schemas
 from heliograph.api.choosing import group_columns
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.core.errors import InputError
+from heliograph.edits.deleting import delete
 from heliograph.store import rows
 from heliograph.store.journal import Work
 
@@ -57,7 +58,7 @@ def change_group(group_id: str, body: schemas.GroupPatch, context: ContextOf, au
 def delete_group(group_id: str, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """The fixtures stay."""
     with editing(context, author, "Deleted a group") as work:
-        work.delete("group", group_id)
+        delete(work, "group", [group_id])
         return schemas.Done(revision=work.revision)
 
 

@@ -10,6 +10,7 @@ from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.core.errors import InputError, NotFoundError
 from heliograph.core.look.line import line_from_json
+from heliograph.edits.deleting import delete
 from heliograph.effects import EFFECTS
 from heliograph.effects.checking import check_line
 from heliograph.store import rows
@@ -76,7 +77,7 @@ def change_look(look_id: str, body: schemas.LookPatch, context: ContextOf, autho
 @router.delete("/looks/{look_id}")
 def delete_look(look_id: str, context: ContextOf, author: AuthorOf) -> schemas.Done:
     with editing(context, author, "Deleted a look") as work:
-        work.delete("look", look_id)
+        delete(work, "look", [look_id])
         return schemas.Done(revision=work.revision)
 
 

@@ -29,6 +29,7 @@ from heliograph.core.matrix.placements import (
     unpack,
 )
 from heliograph.core.matrix.weaving import Board, Weave, parse_skip, place
+from heliograph.edits.deleting import delete
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.journal import Work
@@ -127,23 +128,7 @@ def lift_cells(matrix_id: str, body: schemas.Lift, context: ContextOf, author: A
 def delete_matrix(matrix_id: str, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Refused while a look paints on it."""
     with editing(context, author, "Deleted a matrix") as work:
-        users = [
-            look["name"]
-            for look in rows.all_of("look", str(work.show.id))
-            if any(line["matrix"] == matrix_id for line in look["lines"])
-        ]
-        if users:
-            raise InputError(
-                f"{' and '.join(users)} paints on this matrix.", where="matrix", repair="Move its lines first."
-            )
-        sharing = [one["name"] for one in rows.all_of("matrix", str(work.show.id)) if one["shares"] == matrix_id]
-        if sharing:
-            raise InputError(
-                f"{' and '.join(sharing)} uses its arrangement.",
-                where="matrix",
-                repair="Give it an arrangement of its own first.",
-            )
-        work.delete("matrix", matrix_id)
+        delete(work, "matrix", [matrix_id])
         return schemas.Done(revision=work.revision)
 
 

@@ -12,6 +12,7 @@ from heliograph.api.context import Context
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.core.errors import InputError
 from heliograph.core.patch.dmx import PORT_ADDRESS_MAX, UNIVERSE_MAX, PortAddress
+from heliograph.edits.deleting import delete
 from heliograph.network.cards import Card
 from heliograph.network.resolve import resolve
 from heliograph.store import rows
@@ -67,7 +68,7 @@ def change_output(output_id: str, body: schemas.OutputPatch, context: ContextOf,
 @router.delete("/outputs/{output_id}")
 def delete_output(output_id: str, context: ContextOf, author: AuthorOf) -> schemas.Done:
     with editing(context, author, "Deleted an output") as work:
-        work.delete("output", output_id)
+        delete(work, "output", [output_id])
         return schemas.Done(revision=work.revision)
 
 

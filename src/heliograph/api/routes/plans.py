@@ -11,6 +11,7 @@ from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.api.kept_files import files_folder, keep_file
 from heliograph.core.errors import NotFoundError
+from heliograph.edits.deleting import delete
 from heliograph.parsing.outside import read_outside, received
 from heliograph.store import rows
 
@@ -49,7 +50,7 @@ def change_plan(plan_id: str, body: schemas.PlanPatch, context: ContextOf, autho
 def delete_plan(plan_id: str, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """The fixtures stay."""
     with editing(context, author, "Deleted a plan") as work:
-        work.delete("plan", plan_id)
+        delete(work, "plan", [plan_id])
         return schemas.Done(revision=work.revision)
 
 

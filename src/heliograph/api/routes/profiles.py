@@ -19,6 +19,7 @@ from heliograph.core.errors import ConflictError, InputError, NotFoundError
 from heliograph.core.profiles.attributes import WORDS
 from heliograph.core.profiles.mode_faults import mended
 from heliograph.core.profiles.profile import mode_from_json
+from heliograph.edits.deleting import delete
 from heliograph.store import kept, rows
 from heliograph.store.database import connected
 from heliograph.store.rows import Record
@@ -187,14 +188,7 @@ def mend_mode(profile_id: str, body: schemas.MendMode, context: ContextOf, autho
 def delete_profile(profile_id: str, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Refused while a fixture is of it."""
     with editing(context, author, "Deleted a profile") as work:
-        used = [one for one in rows.all_of("fixture", str(work.show.id)) if one["profile"] == profile_id]
-        if used:
-            raise InputError(
-                f"{len(used)} fixture{'s are' if len(used) > 1 else ' is'} of this profile, {used[0]['number']} first.",
-                where="profile",
-                repair="Give them another profile, or delete them first.",
-            )
-        work.delete("profile", profile_id)
+        delete(work, "profile", [profile_id])
         return schemas.Done(revision=work.revision)
 
 

@@ -9,6 +9,7 @@ from fastapi import APIRouter
 from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.core.colour.ramps import check_ramp, stops_from_json
+from heliograph.edits.deleting import delete
 from heliograph.store import rows
 
 router = APIRouter(prefix="/api/ramps", tags=["ramps"])
@@ -40,12 +41,5 @@ def change_ramp(ramp_id: str, body: schemas.RampPatch, context: ContextOf, autho
 def delete_ramp(ramp_id: str, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Lines that use it keep its colours as their own."""
     with editing(context, author, "Deleted a ramp") as work:
-        stops = rows.record_of(work.get("ramp", ramp_id))["stops"]
-        for look in rows.all_of("look", str(work.show.id)):
-            lines = [
-                {**line, "ramp": stops, "saved_ramp": ""} if line.get("saved_ramp") == ramp_id else line
-                for line in look["lines"]
-            ]
-            work.update("look", look["id"], {"lines": lines})
-        work.delete("ramp", ramp_id)
+        delete(work, "ramp", [ramp_id])
         return schemas.Done(revision=work.revision)

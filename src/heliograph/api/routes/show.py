@@ -2,52 +2,67 @@
 
 from __future__ import annotations
 
+from typing import Annotated, Any
 from uuid import uuid4
 
 import orjson
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from starlette.responses import Response
 
 from heliograph.api import schemas
-from heliograph.api.choosing import with_members
+from heliograph.api.context import Context
 from heliograph.api.copying import copy_show
 from heliograph.api.edits import AuthorOf, ContextOf
 from heliograph.api.generic import generic_profiles
-from heliograph.api.views import clip_view, fixture_views, output_view, profile_view, ramp_view
+from heliograph.api.shown import Shown
 from heliograph.store import journal, rows
 from heliograph.store.database import connected, one_transaction
-from heliograph.store.journal import edit
+from heliograph.store.journal import Steps, edit
 from heliograph.store.kept import all_kept
 
 router = APIRouter(prefix="/api", tags=["show"])
 
 
 @router.get("/show", response_model=schemas.WholeShow)
-def get_show(author: AuthorOf) -> Response:
+def get_show(context: ContextOf, author: AuthorOf) -> Response:
     """Everything of the running show, and what undo and redo would do next for this person."""
     with connected():
-        show = rows.running_show()
-        tables = rows.whole_show(show)
-        steps = journal.steps_of(show["id"], author)
-        kept = {(one["maker"], one["name"]) for one in all_kept()}
-    shown = {
-        "show": schemas.ShowInfo(**show).model_dump(),
-        "profiles": [profile_view(profile, kept) for profile in tables["profile"]],
-        "fixtures": fixture_views(tables["profile"], tables["fixture"]),
-        "groups": [schemas.GroupView(**group).model_dump() for group in with_members(tables)],
-        "plans": tables["plan"],
-        "matrices": [schemas.MatrixView(**matrix).model_dump() for matrix in tables["matrix"]],
-        "looks": [schemas.LookView(**look).model_dump() for look in tables["look"]],
-        "outputs": [output_view(output).model_dump() for output in tables["output"]],
-        "clips": [clip_view(clip, tables["look"]).model_dump() for clip in tables["clip"]],
-        "ramps": [ramp_view(ramp, tables["look"]).model_dump() for ramp in tables["ramp"]],
-        "marks": tables["mark"],
-        "parked": [schemas.ParkedView(**one).model_dump() for one in tables["parked"]],
-        "undo": steps.undo,
-        "redo": steps.redo,
-    }
+        now = context.shown.read()
+        steps = journal.steps_of(now.show["id"], author)
     # Not through the response model: checking 2,000 fixtures again took longer than reading them (bench/rig.py).
-    return Response(orjson.dumps(shown), media_type="application/json")
+    return _json(_whole(context, now, steps))
+
+
+@router.get("/show/changes", response_model=schemas.ShowChanges)
+def get_changes(
+    context: ContextOf,
+    author: AuthorOf,
+    show: Annotated[str, Query(max_length=36)],
+    known: Annotated[str, Query(max_length=40)],
+) -> Response:
+    """What of the show is other than at a version that is known: objects to put and those that are gone, by part. All
+    of it where that version is not known any more."""
+    with connected():
+        now = context.shown.read()
+        steps = journal.steps_of(now.show["id"], author)
+    changed = context.shown.changes(now, show, known)
+    if changed is None:
+        return _json({"whole": _whole(context, now, steps), "parts": {}, **_heads(context, now, steps)})
+    return _json({"whole": None, "parts": changed, **_heads(context, now, steps)})
+
+
+def _whole(context: Context, now: Shown, steps: Steps) -> dict[str, Any]:
+    return {**now.parts, **_heads(context, now, steps)}
+
+
+def _heads(context: Context, now: Shown, steps: Steps) -> dict[str, Any]:
+    """What every answer says."""
+    version = context.shown.named(now.version)
+    return {"show": now.show, "version": version, "undo": steps.undo, "redo": steps.redo}
+
+
+def _json(content: dict[str, Any]) -> Response:
+    return Response(orjson.dumps(content), media_type="application/json")
 
 
 @router.get("/shows")

@@ -209,3 +209,9 @@ class GroupView(BaseModel):
 
 class Ids(Strict):
     ids: list[UUID] = Field(min_length=1, max_length=20_000)
+
+
+class DeletionPlan(BaseModel):
+    """What would go, a sentence each."""
+
+    says: list[str]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from typing import Any
 from uuid import UUID
 
 from pydantic import BaseModel, Field
@@ -94,7 +95,10 @@ class ParkBody(Strict):
 
 
 class WholeShow(BaseModel):
+    """`version` names this answer: GET /api/show/changes tells what is other since."""
+
     show: ShowInfo
+    version: str
     profiles: list[ProfileView]
     fixtures: list[FixtureView]
     groups: list[GroupView]
@@ -106,6 +110,33 @@ class WholeShow(BaseModel):
     ramps: list[RampView]
     marks: list[MarkView]
     parked: list[ParkedView]
+    undo: str
+    redo: str
+
+
+class PutChange(BaseModel):
+    """An object that is new or other, and its place in its part."""
+
+    place: int
+    now: dict[str, Any]
+
+
+class PartChanges(BaseModel):
+    """Of one part of a show: what is new or other, in the order of places; ids that are gone; all ids in their order,
+    where those that stayed changed theirs."""
+
+    put: list[PutChange]
+    gone: list[str]
+    order: list[str] | None
+
+
+class ShowChanges(BaseModel):
+    """`whole`: where the version asked from is not known any more; else what changed, by part."""
+
+    whole: WholeShow | None
+    parts: dict[str, PartChanges]
+    show: ShowInfo
+    version: str
     undo: str
     redo: str
 

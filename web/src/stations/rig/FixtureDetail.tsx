@@ -1,10 +1,10 @@
 import { Box, Button } from "@mui/material";
-import { useEffect, useMemo } from "react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { Link } from "react-router";
 import { answer, client, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Cap, Empty, FaultNote, Num, Part, Scroll } from "../../components/atoms";
-import { deletionOf } from "../../model/deletion";
 import { watchLevels } from "../../stores/live";
 import { chooseFixtures, useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
@@ -37,14 +37,13 @@ export function FixtureDetail({ show, onBatch }: { show: WholeShow; onBatch: (ki
       for (const stop of stops) stop();
     };
   }, [watched]);
-  const going = useMemo(
-    () =>
-      deletionOf(
-        show.fixtures.filter((f) => chosen.includes(f.id)),
-        show,
-      ).join(" "),
-    [chosen, show],
-  );
+  const ids = fixtures.map((one) => one.id);
+  const going = useQuery({
+    queryKey: ["deletion", show.show.revision, ids],
+    queryFn: () => answer(client.POST("/api/fixtures/deletion", { body: { ids } })),
+    enabled: ids.length > 0,
+    placeholderData: keepPreviousData,
+  }).data?.says;
   if (!fixture)
     return (
       <Empty title="No fixture chosen">
@@ -53,9 +52,7 @@ export function FixtureDetail({ show, onBatch }: { show: WholeShow; onBatch: (ki
     );
   const profile = show.profiles.find((p) => p.id === fixture.profile);
   const remove = async () => {
-    await edit(() =>
-      answer(client.POST("/api/fixtures/delete", { body: { ids: fixtures.map((f) => f.id) } })),
-    );
+    await edit(() => answer(client.POST("/api/fixtures/delete", { body: { ids } })));
     chooseFixtures([]);
   };
   return (
@@ -133,7 +130,7 @@ export function FixtureDetail({ show, onBatch }: { show: WholeShow; onBatch: (ki
           Delete {fixtures.length > 1 ? `${fixtures.length} fixtures` : "fixture"}
         </Button>
         <Cap sx={{ mt: 1, lineHeight: "17px" }} aria-label="What would go">
-          {going} Undo brings everything back.
+          {going?.join(" ")} Undo brings everything back.
         </Cap>
       </Part>
     </Scroll>
