@@ -16,6 +16,8 @@ from typing import Any
 from heliograph.core.matrix.placements import CellKey, pack
 from heliograph.core.matrix.weaving import Weave, place
 from heliograph.ipc.control import ControlClient
+from heliograph.ipc.messages.engine import AskStatus, MoveHandles, OneMove
+from heliograph.ipc.messages.show import Adopt, HandSections
 from heliograph.ipc.sections import content_hash
 
 PIXELS = 170
@@ -100,9 +102,9 @@ def running_engine(folder: Path, universes: int) -> Iterator[ControlClient]:
         time.sleep(0.2)
         sections = show_sections(universes)
         manifest = {key: content_hash(value) for key, value in sections.items()}
-        client.ask({"do": "sections", "sections": list(sections.values())})
-        client.ask({"do": "adopt", "manifest": manifest, "revision": 1})
-        client.ask({"do": "move", "moves": [{"handle": "look/L/on", "value": True}]})
+        client.ask(HandSections(sections=list(sections.values())))
+        client.ask(Adopt(manifest=manifest, revision=1))
+        client.ask(MoveHandles(moves=[OneMove("look/L/on", True)]))
         time.sleep(1.5)
         yield client
     finally:
@@ -112,11 +114,11 @@ def running_engine(folder: Path, universes: int) -> Iterator[ControlClient]:
 
 def measure(client: ControlClient, seconds: int) -> dict[str, float]:
     """Means over `seconds` of the engine's own one-second summaries; skipped frames as a difference."""
-    begun = client.ask({"do": "status"})["stats"]["skipped"]
+    begun = client.ask(AskStatus()).stats["skipped"]
     found: list[dict[str, float]] = []
     for _ in range(seconds):
         time.sleep(1.0)
-        found.append(client.ask({"do": "status"})["stats"])
+        found.append(client.ask(AskStatus()).stats)
     result = {name: sum(one[name] for one in found) / len(found) for name in found[0]}
     result["late_max_ms"] = max(one["late_max_ms"] for one in found)
     result["skipped"] = found[-1]["skipped"] - begun

@@ -47,7 +47,7 @@ def run(report: Report) -> None:
             bare = BareLoop(SECONDS)
             for one in [*threads, bare]:
                 one.start()
-            found = measure(app.engine(), SECONDS)
+            found = measure(app.engine_client(), SECONDS)
             for one in [*threads, bare]:
                 one.join()
         finally:

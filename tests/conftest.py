@@ -21,6 +21,7 @@ import pytest
 
 from heliograph.demo.client import ApiClient
 from heliograph.ipc.control import ControlClient
+from tests.asking import PlainClient
 from tests.moves import move, off
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -78,8 +79,11 @@ class RunningApp:
     def api(self, person: str = "tester", name: str = "Tester") -> ApiClient:
         return ApiClient(self.address, person=person, name=name)
 
-    def engine(self) -> ControlClient:
+    def engine_client(self) -> ControlClient:
         return ControlClient(str(self.data / "run" / "engine.sock"), "engine")
+
+    def engine(self) -> PlainClient:
+        return PlainClient(str(self.data / "run" / "engine.sock"))
 
     def pid(self, process: str) -> int:
         return int((self.data / "run" / f"{process}.pid").read_text())

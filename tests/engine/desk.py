@@ -16,6 +16,7 @@ from heliograph.engine.sender import Sender, open_send_socket
 from heliograph.engine.spool import Spool
 from heliograph.ipc.sections import SectionStore, content_hash
 from heliograph.wire import artnet
+from tests.asking import answered
 from tests.engine.shows import grid, lamps, line, look, output
 
 HOST, CARD = "127.0.82.2", "127.0.82.1"
@@ -34,7 +35,7 @@ class Desk:
         self.thread.start()
 
     def ask(self, **message: Any) -> dict[str, Any]:
-        return self.side.answer(message, [])
+        return answered(self.side.answer, message)
 
     def publish(self, revision: int, show: str = "show", **changes: dict[str, Any]) -> None:
         sections = {

@@ -14,6 +14,7 @@ from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.engine.commands import COMMANDS
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.renderer import Renderer
+from tests.asking import request_of
 from tests.engine.shows import compiled, grid, lamps, line, look, output
 
 GOBO = {"attribute": "Gobo1", "home": 5}
@@ -94,7 +95,8 @@ class Stand:
 
 
 def do(stand: Stand, command: str, **message: Any) -> PlaybackState:
-    COMMANDS[command](stand, message)  # type: ignore[arg-type]
+    request = request_of({"do": command, **message})
+    COMMANDS[type(request)](stand, request)  # type: ignore[arg-type]
     return stand.state
 
 

@@ -21,6 +21,7 @@ from heliograph.ipc.frames import FrameReader, FrameWriter
 from heliograph.render import show_keeper
 from heliograph.render.renderer import Renderer
 from heliograph.wire import artnet
+from tests.asking import answered
 from tests.conftest import wait_for
 from tests.engine.desk import Desk, sees
 from tests.engine.shows import grid, line, look
@@ -217,9 +218,9 @@ def test_commands_wait_until_the_engine_is_ready(tmp_path: Path) -> None:
     spool = Spool(tmp_path / "spool", time.monotonic_ns())
     engine = Engine(tmp_path, Sender(spool.cid, "t", open_send_socket, open_send_socket), spool)
     side = ControlSide(engine, SectionStore(tmp_path / "sections"), tmp_path, lambda *_: None)
-    assert side.answer({"do": "status"}, [])["cells"] == 0
+    assert answered(side.answer, {"do": "status"})["cells"] == 0
     with pytest.raises(UnavailableError, match="is starting"):
-        side.answer(move("blackout", True), [])
+        answered(side.answer, move("blackout", True))
 
 
 def test_a_kept_show_that_cannot_be_used_any_more_leaves_an_engine_that_answers(tmp_path: Path) -> None:

@@ -8,9 +8,11 @@ from typing import Any
 import pytest
 
 from heliograph.core.errors import InputError
+from heliograph.ipc.messages.show import ShowRequest
 from heliograph.ipc.sections import SectionStore, content_hash
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.show_keeper import ShowKeeper
+from tests.asking import answered
 from tests.engine.shows import grid, lamps, line, look
 
 
@@ -27,7 +29,7 @@ class Kept:
         self.keeper = ShowKeeper(SectionStore(folder), folder, lambda new, _last, _switched: self.adopted.append(new))
 
     def ask(self, kind: str, **message: Any) -> dict[str, Any]:
-        return self.keeper.handlers[kind]({"do": kind, **message})
+        return answered(lambda request, _fds: self.keeper.answer(request), {"do": kind, **message}, ShowRequest)
 
     def hand_over(self, parts: dict[str, Any], revision: int = 1) -> list[str]:
         """As the web process does; returns the hashes that were missing."""

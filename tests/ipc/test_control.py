@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import os
+import socket
+import struct
 import threading
 from pathlib import Path
 
@@ -10,48 +12,94 @@ import numpy as np
 import pytest
 
 from heliograph.core.errors import InputError, InternalError, UnavailableError
-from heliograph.ipc.control import ControlClient, ControlServer, Message
+from heliograph.ipc.control import ControlClient, ControlServer
 from heliograph.ipc.frames import FrameReader, FrameWriter
+from heliograph.ipc.messages.base import Answer, Request
 from heliograph.ipc.places import fast_folder
 
 
-def echo(message: Message, fds: list[int]) -> Message:
-    if message.get("wrong"):
+class Said(Answer, frozen=True):
+    n: int
+
+
+class Say(Request[Said], frozen=True, tag="say"):
+    answers = Said
+    n: int = 0
+    large: str = ""
+    wrong: bool = False
+
+
+class Count(Request[Said], frozen=True, tag="count"):
+    answers = Said
+    n: int
+    fails: bool = False
+
+
+class Elsewhere(Request[Answer], frozen=True, tag="elsewhere"):
+    """One that the servers here do not know."""
+
+
+def echo(request: Say, fds: list[int]) -> Said:
+    if request.wrong:
         raise InputError("It is wrong.", where="here", repair="Make it right.")
     for fd in fds:
         os.write(fd, b"handed on")
         os.close(fd)
-    return {"echo": message}
+    return Said(n=request.n)
 
 
 def test_questions_errors_and_descriptors_cross(tmp_path: Path) -> None:
-    server = ControlServer(str(tmp_path / "s"), echo)
+    server = ControlServer(str(tmp_path / "s"), Say, echo)
     server.start()
     client = ControlClient(str(tmp_path / "s"), "test process")
-    assert client.ask({"n": 1, "large": "x" * 3_000_000})["echo"]["n"] == 1
+    assert client.ask(Say(n=1, large="x" * 3_000_000)).n == 1
     with pytest.raises(InputError) as told:
-        client.ask({"wrong": True})
+        client.ask(Say(wrong=True))
     assert (told.value.what, told.value.where, told.value.repair) == ("It is wrong.", "here", "Make it right.")
     read, write = os.pipe()
-    client.ask({}, [write])
+    client.ask(Say(), [write])
     assert os.read(read, 20) == b"handed on"
+    server.close()
+
+
+@pytest.mark.parametrize("raw", [b"", b"{", b"[]", b'{"id": 3}', b'{"ask": {}}', b"\xff\xfe"])
+def test_what_is_no_message_is_answered_and_the_connection_goes_on(tmp_path: Path, raw: bytes) -> None:
+    server = ControlServer(str(tmp_path / "s"), Say, echo)
+    server.start()
+    with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as own:
+        own.settimeout(5)
+        own.connect(str(tmp_path / "s"))
+        for payload, wanted in ((raw, b"no message"), (b'{"id": "a", "ask": {"do": "say", "n": 4}}', b'"n":4')):
+            own.sendall(struct.pack("<I", len(payload)) + payload)
+            (length,) = struct.unpack("<I", own.recv(4, socket.MSG_WAITALL))
+            assert wanted in own.recv(length, socket.MSG_WAITALL)
+    server.close()
+
+
+def test_a_request_that_the_schema_does_not_know_is_refused_by_name(tmp_path: Path) -> None:
+    server = ControlServer(str(tmp_path / "s"), Say, echo)
+    server.start()
+    client = ControlClient(str(tmp_path / "s"), "test process")
+    with pytest.raises(InputError, match="elsewhere"):
+        client.ask(Elsewhere())
+    assert client.ask(Say(n=7)).n == 7
     server.close()
 
 
 def test_a_restarted_process_is_asked_again_at_once(tmp_path: Path) -> None:
     path = str(tmp_path / "s")
-    first = ControlServer(path, echo)
+    first = ControlServer(path, Say, echo)
     first.start()
     client = ControlClient(path, "test process")
-    client.ask({})
+    client.ask(Say())
     connection = client._connection
     assert connection is not None
     connection.shutdown(2)  # as when the other side has died
-    assert client.ask({"n": 2})["echo"]["n"] == 2
+    assert client.ask(Say(n=2)).n == 2
     first.close()
     client.close()
     with pytest.raises(UnavailableError, match="test process does not answer"):
-        client.ask({})
+        client.ask(Say())
 
 
 class Counting:
@@ -60,27 +108,27 @@ class Counting:
     def __init__(self, folder: Path) -> None:
         self.done: list[int] = []
         self.path = str(folder / "s")
-        self.server = ControlServer(self.path, self.answer)
+        self.server = ControlServer(self.path, Count, self.answer)
         self.server.start()
         self.client = ControlClient(self.path, "test process")
         self.breaks = False
 
-    def answer(self, message: Message, _fds: list[int]) -> Message:
-        if message.get("fails"):
+    def answer(self, request: Count, _fds: list[int]) -> Said:
+        if request.fails:
             raise KeyError("something of ours")
-        self.done.append(message["n"])
+        self.done.append(request.n)
         if self.breaks:
             self.breaks = False
             assert self.client._connection is not None
             self.client._connection.shutdown(2)
-        return {"did": message["n"]}
+        return Said(n=request.n)
 
 
 def test_a_lost_answer_is_asked_for_and_nothing_is_done_twice(tmp_path: Path) -> None:
     one = Counting(tmp_path)
-    assert one.client.ask({"n": 1})["did"] == 1
+    assert one.client.ask(Count(n=1)).n == 1
     one.breaks = True
-    assert one.client.ask({"n": 2})["did"] == 2
+    assert one.client.ask(Count(n=2)).n == 2
     assert one.done == [1, 2]
     one.server.close()
 
@@ -88,19 +136,18 @@ def test_a_lost_answer_is_asked_for_and_nothing_is_done_twice(tmp_path: Path) ->
 def test_where_nobody_knows_any_more_it_says_so(tmp_path: Path) -> None:
     """As when the process was started anew between doing it and answering."""
     one = Counting(tmp_path)
-    one.client.ask({"n": 1})
+    one.client.ask(Count(n=1))
     one.breaks = True
     one.server._answers.clear()
     forget = one.answer
 
-    def restarted(message: Message, fds: list[int]) -> Message:
-        answer = forget(message, fds)
+    def restarted(request: Count, fds: list[int]) -> Said:
         one.server._answers.clear()
-        return answer
+        return forget(request, fds)
 
     one.server._handler = restarted
     with pytest.raises(UnavailableError, match="Whether that was done is not known"):
-        one.client.ask({"n": 2})
+        one.client.ask(Count(n=2))
     assert one.done == [1, 2]
     one.server.close()
 
@@ -108,8 +155,8 @@ def test_where_nobody_knows_any_more_it_says_so(tmp_path: Path) -> None:
 def test_a_fault_of_ours_is_not_told_as_the_callers(tmp_path: Path) -> None:
     one = Counting(tmp_path)
     with pytest.raises(InternalError, match="wrong in Heliograph itself"):
-        one.client.ask({"n": 1, "fails": True})
-    assert one.client.ask({"n": 2})["did"] == 2, "and the process goes on"
+        one.client.ask(Count(n=1, fails=True))
+    assert one.client.ask(Count(n=2)).n == 2, "and the process goes on"
     one.server.close()
 
 

@@ -12,9 +12,11 @@ import pytest
 from PIL import Image
 
 from heliograph.ipc.heartbeat import Heartbeat
+from heliograph.ipc.messages.media import MediaRequest
 from heliograph.media import process
 from heliograph.media.process import Media
 from heliograph.render.clips import ClipFrames, frames_path
+from tests.asking import answered
 from tests.browser.clips import write_clip
 from tests.conftest import wait_for
 
@@ -53,7 +55,7 @@ class Running:
         return {"content": content, "suffix": suffix, "width": width, "height": height, "fitting": fitting}
 
     def ask(self, do: str, **message: Any) -> dict[str, Any]:
-        return self.media.answer({"do": do, **message}, [])
+        return answered(self.media.answer, {"do": do, **message}, MediaRequest)
 
     def status(self) -> list[dict[str, Any]]:
         found: list[dict[str, Any]] = self.ask("status")["clips"]

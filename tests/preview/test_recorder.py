@@ -107,8 +107,8 @@ def test_a_picture_is_decoded_through_the_patch_of_its_own_time() -> None:
     sent = frame(1, value=0)
     sent.data[0, 3:6] = (10, 20, 30)
     picture = kept_picture(made, sent, "M")
-    assert (picture["columns"], picture["rows"]) == (4, 1)
-    assert picture["rgb"] == "AAAAChQeAAAAAAAA"  # base64 of 0 0 0, 10 20 30, 0 0 0, 0 0 0
+    assert (picture.columns, picture.rows) == (4, 1)
+    assert picture.rgb == "AAAAChQeAAAAAAAA"  # base64 of 0 0 0, 10 20 30, 0 0 0, 0 0 0
 
 
 def test_the_newest_number_is_read_without_the_frame(tmp_path: Path) -> None:

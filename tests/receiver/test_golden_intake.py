@@ -53,12 +53,12 @@ def test_a_stream_by_golden_packets_begins_and_ends(intake: Intake, reader: Inco
     for name in ("sacn_u1_preview", "sacn_u1_per_address_priority"):
         intake.sacn(golden(name), DESK, 1.1)
         assert reader.read()["sacn", 1].data == kept
-    streams = intake.as_json(1.2)["streams"]
-    assert [one["number"] for one in streams] == [1]
+    streams = intake.status(1.2).streams
+    assert [one.number for one in streams] == [1]
     ending = bytearray(golden("sacn_u1_terminated"))
     ending[111] = 11  # E1.31 table 6-1: octet 111 is the sequence; it has to come after the preview's 10
     intake.sacn(bytes(ending), DESK, 1.3)
-    assert intake.as_json(1.4)["streams"] == []
+    assert intake.status(1.4).streams == []
 
 
 def test_what_carries_no_levels_is_counted_and_kept_out(intake: Intake, reader: IncomingReader) -> None:
@@ -68,4 +68,4 @@ def test_what_carries_no_levels_is_counted_and_kept_out(intake: Intake, reader: 
     intake.sacn(golden("sacn_discovery_3"), DESK, 1.0)
     assert reader.read() == {}
     assert intake.counts["polls"] == 1
-    assert [one["universes"] for one in intake.as_json(1.0)["announced"]] != []
+    assert [one.universes for one in intake.status(1.0).announced] != []

@@ -39,7 +39,7 @@ def test_late_preview_and_other_start_codes_are_left_out(tmp_path: Path) -> None
         )
         intake.sacn(packet, "127.0.0.7", 1.0)
     assert reader.read()[("sacn", 1)].data[0] == 1
-    assert intake.as_json(1.0)["streams"][0]["late"] == 1
+    assert intake.status(1.0).streams[0].late == 1
 
 
 def test_our_own_packets_do_not_count_as_input(tmp_path: Path) -> None:

@@ -29,7 +29,7 @@ def test_three_senders_of_unequal_priority_hand_over_as_they_end() -> None:
     streams.take(packet(B, 1, [50, 50], priority=150), 0.0)
     streams.take(packet(C, 1, [7, 7], priority=120), 0.1)
     assert levels(streams) == [50, 50]
-    assert [one["counts"] for one in streams.as_json(0.1, 9)] == [False, True, False]
+    assert [one.counts for one in streams.listed(0.1, 9)] == [False, True, False]
     streams.take(packet(B, 2, [99, 99], priority=150, ends=True), 0.2)
     assert levels(streams) == [7, 7]  # what the last packet of a stream carries is not taken
     streams.take(packet(A, 2, [10, 200]), 2.0)
@@ -73,7 +73,7 @@ def test_a_sequence_out_of_order(last: int, new: int, taken: bool) -> None:
     streams.take(packet(A, last, [1]), 0.0)
     streams.take(packet(A, new, [2]), 0.01)
     assert levels(streams) == [2 if taken else 1]
-    assert streams.as_json(0.0, 1)[0]["late"] == (0 if taken else 1)
+    assert streams.listed(0.0, 1)[0].late == (0 if taken else 1)
 
 
 def test_loss_is_counted_from_the_sequence_and_rate_from_the_clock() -> None:
@@ -83,10 +83,10 @@ def test_loss_is_counted_from_the_sequence_and_rate_from_the_clock() -> None:
     for n in range(900):
         if n not in left_out:
             streams.take(packet(A, n % 256, [1]), n / 44)
-    line = streams.as_json(900 / 44, 1)[0]
-    assert line["lost"] == 40
-    assert line["packets"] == 860
-    assert 38 <= line["rate"] <= 45
+    line = streams.listed(900 / 44, 1)[0]
+    assert line.lost == 40
+    assert line.packets == 860
+    assert 38 <= line.rate <= 45
 
 
 def test_a_sender_that_comes_back_after_silence_is_not_locked_out() -> None:
@@ -112,7 +112,7 @@ def test_art_net_merges_two_senders_and_leaves_a_third_out_until_one_is_gone() -
     streams.take(packet("127.0.0.8", 1, [0, 128, 20], **art), 0.0)
     assert streams.take(packet("127.0.0.9", 1, [1, 1, 255], **art), 0.0) is None
     assert levels(streams, "artnet") == [255, 128, 20]
-    assert streams.as_json(0.0, 1)[0]["left_out"] == 1
+    assert streams.listed(0.0, 1)[0].left_out == 1
     streams.take(packet("127.0.0.8", 2, [0, 128, 20], **art), 9.0)
     streams.look(10.1)
     assert levels(streams, "artnet") == [0, 128, 20]

@@ -15,9 +15,16 @@ from heliograph.core.errors import HeliographError
 from heliograph.ipc.control import ControlClient
 from heliograph.ipc.frames import FrameReader
 from heliograph.ipc.incoming import IncomingReader
+from heliograph.ipc.messages.base import A_co, Answer, Request
+from heliograph.ipc.messages.engine import AskStatus, Command, EngineStatus, LightWalk, Renew, StateAnswer
+from heliograph.ipc.messages.media import AskMedia, MediaStatus
+from heliograph.ipc.messages.receiver import AskReceiver, ReceiverStatus
 from heliograph.ipc.places import fast_folder
 from heliograph.network.cards import Card, list_cards
 from heliograph.store.database import database_answers
+
+STATUS = ("engine", "media", "receiver")
+"""Processes whose status screens show."""
 
 
 class Context:
@@ -53,7 +60,7 @@ class Context:
 
     def begin(self) -> None:
         """Ends a test walk that an earlier web process left on the lamps: nobody else could end it."""
-        _quiet(self._walk_engine, {"do": "walk"})
+        _quiet(self._walk_engine, LightWalk())
 
     def changed(self) -> None:
         """To be called after every edit."""
@@ -64,24 +71,33 @@ class Context:
 
     def live_status(self) -> dict[str, Any]:
         """What the live strip shows besides pictures; a part that does not answer is None."""
-        parts = {name: self.status_of(name) for name in ("engine", "media", "receiver")}
+        parts = {name: self.status_of(name) for name in STATUS}
         return {**parts, "revision": self.publisher.current.show.get("revision")}
 
-    def status_of(self, process: str) -> dict[str, Any] | None:
-        """What one process says of itself; None where it does not answer in a second."""
-        clients = {"engine": self._status_engine, "media": self._status_media, "receiver": self.receiver}
-        return _quiet(clients[process], {"do": "status"})
+    def engine_status(self) -> EngineStatus | None:
+        return _quiet(self._status_engine, AskStatus())
 
-    def command(self, message: dict[str, Any]) -> dict[str, Any]:
+    def receiver_status(self) -> ReceiverStatus | None:
+        return _quiet(self.receiver, AskReceiver())
+
+    def media_status(self) -> MediaStatus | None:
+        return _quiet(self._status_media, AskMedia())
+
+    def status_of(self, process: str) -> Answer | None:
+        """What one process says of itself; None where it does not answer in a second."""
+        asks = {"engine": self.engine_status, "media": self.media_status, "receiver": self.receiver_status}
+        return asks[process]()
+
+    def command(self, request: Command) -> StateAnswer:
         """Acts on the next frame. A lease is renewed only while the database answers too: without it nobody could
         change what the lasers do."""
-        if message["do"] == "renew":
+        if isinstance(request, Renew):
             database_answers()
-        return self.engine.ask(message)
+        return self.engine.ask(request)
 
 
-def _quiet(client: ControlClient, message: dict[str, Any]) -> dict[str, Any] | None:
+def _quiet(client: ControlClient, request: Request[A_co]) -> A_co | None:
     try:
-        return client.ask(message)
+        return client.ask(request)
     except HeliographError:
         return None

@@ -15,20 +15,22 @@ from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID, uuid4
 
+import msgspec
 import orjson
 from pydantic import ValidationError
 from starlette.websockets import WebSocket, WebSocketDisconnect
 
 from heliograph.api.access import role_of
-from heliograph.api.context import Context
+from heliograph.api.context import STATUS, Context
 from heliograph.api.faults import sentence_of
 from heliograph.api.live_outbox import Outbox
 from heliograph.api.live_pictures import LEVELS_WATCHED, LOOKS_SHOWN, LivePictures, Watched
-from heliograph.api.schemas.commands import COMMAND, Command, Highlight, LetGo, MoveHandles, as_message
+from heliograph.api.schemas.commands import COMMAND, Command, Highlight, LetGo, MoveHandles, as_request
 from heliograph.core.errors import AccessError, HeliographError
 from heliograph.core.handles import is_held
 from heliograph.core.patch.dmx import UNIVERSE_MAX
 from heliograph.core.roles import Role, may, refusal
+from heliograph.ipc.messages import engine as to_engine
 
 PICTURE_S = 1 / 30
 HANDED_S = 2.0
@@ -44,7 +46,6 @@ TOO_MANY = 1013
 
 BROWSERS_MAX = 200
 COMMAND_THREADS = 4
-PARTS = ("engine", "media", "receiver")
 
 
 @dataclass(slots=True, eq=False)
@@ -71,14 +72,14 @@ class LiveHub:
         self._context = context
         self.browsers: set[Browser] = set()
         self._loop: asyncio.AbstractEventLoop | None = None
-        self._parts: dict[str, Any] = dict.fromkeys(PARTS)
+        self._parts: dict[str, Any] = dict.fromkeys(STATUS)
         self._endings: set[asyncio.Task[None]] = set()
         self._moves = itertools.count()
         self._pictures = LivePictures(context)
         self._commands = ThreadPoolExecutor(COMMAND_THREADS, "live-command")
         self._slow = ThreadPoolExecutor(2, "live-slow")
         self._threads = {
-            name: ThreadPoolExecutor(1, f"live-{name}") for name in (*PARTS, "pictures", "previews", "renew")
+            name: ThreadPoolExecutor(1, f"live-{name}") for name in (*STATUS, "pictures", "previews", "renew")
         }
 
     def tell(self, message: dict[str, Any]) -> None:
@@ -95,7 +96,7 @@ class LiveHub:
         """Everything that goes to all browsers, until cancelled."""
         self._loop = asyncio.get_running_loop()
         async with asyncio.TaskGroup() as group:
-            for name in PARTS:
+            for name in STATUS:
                 group.create_task(self._ask_part(name))
             for task in (self._send_status, self._send_pictures, self._send_previews):
                 group.create_task(task())
@@ -116,7 +117,7 @@ class LiveHub:
                 people = len({browser.key or id(browser) for browser in self.browsers})
                 revision = self._context.publisher.current.show.get("revision")
                 facts = {"type": "status", **self._parts, "revision": revision, "people": people}
-                text = orjson.dumps(facts).decode()
+                text = as_text(facts)
                 for browser in self.browsers:
                     browser.outbox.show("status", text)
             await asyncio.sleep(STATUS_S)
@@ -171,9 +172,9 @@ class LiveHub:
     async def _let_go(self, browser: Browser) -> None:
         """Nobody else could end what this browser held."""
         if browser.moved:
-            await self._do(browser, self._context.engine.ask, {"do": "let_go", "by": browser.hand})
+            await self._do(browser, to_engine.LetGo(by=browser.hand))
         if browser.highlights:
-            await self._do(browser, self._context.engine.ask, {"do": "highlight", "fixtures": []})
+            await self._do(browser, to_engine.Highlight(fixtures=[]))
 
     async def _listen(self, browser: Browser) -> None:
         try:
@@ -205,9 +206,9 @@ class LiveHub:
                 raise ValueError(kind)
 
     async def _command(self, browser: Browser, command: Command) -> None:
-        message = as_message(command, browser.hand, browser.role)
+        request = as_request(command, browser.hand, browser.role)
         if isinstance(command, LetGo):
-            ending = asyncio.create_task(self._end_holding(browser, message))
+            ending = asyncio.create_task(self._end_holding(browser, list(command.handles or browser.moved)))
             self._endings.add(ending)
             ending.add_done_callback(self._endings.discard)
             return
@@ -216,11 +217,10 @@ class LiveHub:
             browser.moved.update((one.handle, turn) for one in command.moves if is_held(one.handle))
         if isinstance(command, Highlight):
             browser.highlights = bool(command.fixtures)
-        await self._do(browser, self._context.command, message)
+        await self._do(browser, request)
 
-    async def _end_holding(self, browser: Browser, message: dict[str, Any]) -> None:
+    async def _end_holding(self, browser: Browser, named: list[str]) -> None:
         """Lets go once the engine plays what was stored: before, the lamps would jump back."""
-        named = message.get("handles") or list(browser.moved)
         before = {handle: browser.moved.get(handle) for handle in named}
         loop = asyncio.get_running_loop()
         await loop.run_in_executor(self._slow, self._context.publisher.wait_handed, HANDED_S)
@@ -228,18 +228,23 @@ class LiveHub:
         for handle in over:
             browser.moved.pop(handle, None)
         if over:
-            await self._do(browser, self._context.command, {**message, "handles": over})
+            await self._do(browser, to_engine.LetGo(by=browser.hand, handles=over))
 
-    async def _do(self, browser: Browser, what: Callable[[dict[str, Any]], Any], message: dict[str, Any]) -> None:
+    async def _do(self, browser: Browser, request: to_engine.Command) -> None:
         """Does it in a thread; the new state, or what was wrong, goes back to the browser that asked."""
-        threads = self._threads["renew"] if message["do"] == "renew" else self._commands
+        threads = self._threads["renew"] if isinstance(request, to_engine.Renew) else self._commands
         try:
-            answer = await asyncio.get_running_loop().run_in_executor(threads, what, message)
+            loop = asyncio.get_running_loop()
+            answer = await loop.run_in_executor(threads, self._context.command, request)
         except HeliographError as error:
             _refuse(browser, sentence_of(error))
             return
-        if isinstance(answer, dict) and "state" in answer:
-            browser.outbox.show("state", orjson.dumps({"type": "state", "state": answer["state"]}).decode())
+        browser.outbox.show("state", as_text({"type": "state", "state": answer.state}))
+
+
+def as_text(told: dict[str, Any]) -> str:
+    """JSON of what processes answered and more."""
+    return msgspec.json.encode(told).decode()
 
 
 def _refuse(browser: Browser, told: dict[str, str]) -> None:

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from heliograph.api.context import Context
 from heliograph.api.preview import Decoded, cells_message, decoded, levels_message, pictures_message
 from heliograph.core.errors import HeliographError
+from heliograph.ipc.messages.preview import AskPictures
 
 LEVELS_WATCHED = 32
 """Universes whose values go out at once: 32 at 30 a second are half a megabyte a second."""
@@ -82,7 +83,7 @@ class LivePictures:
     def preview(self, look: str, looks: tuple[str, ...]) -> bytes:
         """Pictures of the preview process; empty where it has none."""
         try:
-            made = self._context.preview.ask({"do": "pictures", "look": look, "looks": list(looks)})["pictures"]
+            made = self._context.preview.ask(AskPictures(look=look, looks=list(looks))).pictures
         except HeliographError:
             return b""
         return base64.b64decode(made) if made else b""

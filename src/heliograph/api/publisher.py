@@ -18,6 +18,10 @@ from heliograph.api.sections import all_sections
 from heliograph.core.errors import HeliographError
 from heliograph.core.rig.arrays import Rig, build_rig
 from heliograph.ipc.control import ControlClient
+from heliograph.ipc.messages.engine import AskStatus
+from heliograph.ipc.messages.media import WantClips, WantedClip
+from heliograph.ipc.messages.receiver import Listen
+from heliograph.ipc.messages.show import Adopt, HandSections, OfferManifest
 from heliograph.ipc.sections import Section, content_hash
 from heliograph.store import rows
 from heliograph.store.database import connected
@@ -142,8 +146,8 @@ class Publisher:
             if one["on"] and one["protocol"] == "sacn" and one["mode"] == "multicast"
             for number in range(one["first_number"], one["first_number"] + one["count"])
         ]
-        cid = self._engine.ask({"do": "status"}).get("cid", "")
-        self._receiver.ask({"do": "listen", "cid": cid, "sacn": sacn})
+        cid = self._engine.ask(AskStatus()).cid
+        self._receiver.ask(Listen(cid=cid, sacn=sacn))
 
     def _to_media(self) -> None:
         """Tells the media process which clips are needed at which size."""
@@ -159,25 +163,25 @@ class Publisher:
                 matrix = now.sections.get(f"matrix:{line['matrix']}")
                 if line["paints"] == "clip" and clip and matrix:
                     wanted.append(
-                        {
-                            "content": clip["content"],
-                            "suffix": clip["suffix"],
-                            "width": matrix["width"],
-                            "height": matrix["height"],
-                            "fitting": line.get("fitting") or {},
-                        }
+                        WantedClip(
+                            clip["content"],
+                            clip["suffix"],
+                            matrix["width"],
+                            matrix["height"],
+                            line.get("fitting") or {},
+                        )
                     )
-        self._media.ask({"do": "want", "clips": wanted})
+        self._media.ask(WantClips(clips=wanted))
 
 
 def _hand_over(client: ControlClient, now: Published) -> None:
     """Sends the sections a process has not got, and lets it adopt the show."""
     if not now.show:
         return
-    answer = client.ask({"do": "manifest", "manifest": now.hashes})
-    if answer["manifest"] == now.hashes:
+    answer = client.ask(OfferManifest(manifest=now.hashes))
+    if answer.manifest == now.hashes:
         return
-    missing = set(answer["missing"])
+    missing = set(answer.missing)
     sections = [now.sections[key] for key, value in now.hashes.items() if value in missing]
-    client.ask({"do": "sections", "sections": sections})
-    client.ask({"do": "adopt", "manifest": now.hashes, "revision": now.show["revision"], "show": now.show["id"]})
+    client.ask(HandSections(sections=sections))
+    client.ask(Adopt(manifest=now.hashes, revision=now.show["revision"], show=now.show["id"]))

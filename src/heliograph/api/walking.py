@@ -21,9 +21,10 @@ from heliograph.core.patch.dmx import parse_address
 from heliograph.core.profiles.attributes import EMITTERS
 from heliograph.core.rig.arrays import Rig, owners_of
 from heliograph.core.rig.selection import Atom
-from heliograph.core.walk.moment import Walk, walk_to_json
+from heliograph.core.walk.moment import Walk
 from heliograph.core.walk.steps import Lamp, Square, Step, lamps_of, lamps_on, step_of_cell, steps_of
 from heliograph.ipc.control import ControlClient
+from heliograph.ipc.messages.engine import LightWalk
 
 CELLS_SHOWN, SQUARES_SHOWN = 500, 20_000
 SECONDS_MIN = 0.05
@@ -125,7 +126,7 @@ class WalkKeeper:
         with self._changed:
             was, self._route = self._route, None
             self._steps, self._squares = [], {}
-            self._engine.ask({"do": "walk"})
+            self._engine.ask(LightWalk())
             self._told()
         if was is not None:
             self._log.info(f"test walk over {was.over} ended", event_for_people=True)
@@ -208,7 +209,7 @@ class WalkKeeper:
         except HeliographError:
             self._route = None
             with contextlib.suppress(HeliographError):
-                self._engine.ask({"do": "walk"})
+                self._engine.ask(LightWalk())
             return
         self._index = min(self._index, len(self._steps) - 1)
 
@@ -233,7 +234,7 @@ class WalkKeeper:
             channels=step.channels,
             emitter=step.emitter or self._walk.emitter,
         )
-        self._engine.ask({"do": "walk", "walk": walk_to_json(walk)})
+        self._engine.ask(LightWalk(walk=walk))
         self._due = time.monotonic() + self._seconds
         self._told()
 

@@ -17,12 +17,11 @@ from heliograph.core.patch.dmx import parse_address
 from heliograph.core.playing.level import FULL
 from heliograph.core.playing.tempo import NS_PER_S
 from heliograph.core.rig.arrays import RigFixture
-from heliograph.core.walk.moment import walk_from_json
 from heliograph.engine.arming import LEASES_MAX, STAYS_MAX_S
 from heliograph.engine.clock import PERIOD_NS
 from heliograph.engine.loop import Engine
 from heliograph.engine.watching import Event
-from heliograph.ipc.control import Message
+from heliograph.ipc.messages import engine as told
 
 TIME_MAX_S = 10 * 365 * 86_400
 """The longest show time: nanoseconds of it are far from the end of 64 bits."""
@@ -38,37 +37,30 @@ def _now(engine: Engine) -> int:
     return engine.clock.at(engine.deadlines.due_ns)
 
 
-def _move(engine: Engine, message: Message) -> None:
+def _move(engine: Engine, asked: told.MoveHandles) -> None:
     """Moves handles, all of them in this frame or, where one is refused, none."""
-    state, ground = engine.state, engine.show.ground
-    shared = {
-        "by": str(message.get("by", "")),
-        "role": message.get("role", "edit"),
-        "time_ns": _now(engine),
-        "steady_ms": float(message.get("at_ms", engine.deadlines.due_ns / 1e6)),
-    }
-    for one in message["moves"]:
-        move = Move(str(one["handle"]), one.get("value"), float(one.get("over_s", 0.0)), **shared)
+    state, ground, now = engine.state, engine.show.ground, _now(engine)
+    at_ms = engine.deadlines.due_ns / 1e6 if asked.at_ms is None else asked.at_ms
+    for one in asked.moves:
+        move = Move(one.handle, one.value, one.over_s, asked.by, asked.role, now, at_ms)
         state = handles.move(state, ground, move)
     engine.take(state)
 
 
-def _let_go(engine: Engine, message: Message) -> None:
-    """What this hand holds moves back: at the handles named or, without any, everywhere."""
-    named = message.get("handles")
-    engine.take(handles.let_go(engine.state, str(message.get("by", "")), named))
+def _let_go(engine: Engine, asked: told.LetGo) -> None:
+    engine.take(handles.let_go(engine.state, asked.by, asked.handles))
 
 
-def _manual(engine: Engine, message: Message) -> None:
+def _manual(engine: Engine, asked: told.SetManual) -> None:
     """Sets values by hand; None releases one. Keys as in `PlaybackState.manual`. Levels become values here."""
     fixtures = engine.show.rig.fixtures
     values: dict[str, int | None] = {}
-    for key, value in message["values"].items():
-        _channel_of(fixtures, str(key))
+    for key, value in asked.values.items():
+        _channel_of(fixtures, key)
         values[key] = value
-    for key, level in message.get("levels", {}).items():
-        fixture, number, attribute = _channel_of(fixtures, str(key))
-        found = level_bytes(channels_of(fixture.mode), number, float(level), attribute)
+    for key, level in asked.levels.items():
+        fixture, number, attribute = _channel_of(fixtures, key)
+        found = level_bytes(channels_of(fixture.mode), number, level, attribute)
         values.update((f"{fixture.id}/{channel}", byte) for channel, byte in found.items())
     kept = {key: value for key, value in engine.state.manual.items() if key.partition("/")[0] in fixtures}
     engine.state = replace(engine.state, manual=_changed(kept, values))
@@ -84,9 +76,9 @@ def _channel_of(fixtures: Mapping[str, RigFixture], key: str) -> tuple[RigFixtur
     return known, int(channel), attribute
 
 
-def _raw(engine: Engine, message: Message) -> None:
+def _raw(engine: Engine, asked: told.SetRaw) -> None:
     """Sets channels of universes by hand; None releases one. Keys as in `PlaybackState.raw`."""
-    values = {str(parse_address(str(key)))[1:]: value for key, value in message["values"].items()}
+    values = {str(parse_address(key))[1:]: value for key, value in asked.values.items()}
     engine.state = replace(engine.state, raw=_changed(engine.state.raw, values))
 
 
@@ -101,32 +93,34 @@ def _changed(before: Mapping[str, int], values: Mapping[str, int | None]) -> dic
     return after
 
 
-def _release(engine: Engine, _message: Message) -> None:
+def _release(engine: Engine, _asked: told.Release) -> None:
     engine.state = replace(engine.state, manual={}, raw={})
 
 
-def _highlight(engine: Engine, message: Message) -> None:
-    engine.state = replace(engine.state, highlight=frozenset(str(name) for name in message["fixtures"]))
+def _highlight(engine: Engine, asked: told.Highlight) -> None:
+    engine.state = replace(engine.state, highlight=frozenset(asked.fixtures))
 
 
-def _walk(engine: Engine, message: Message) -> None:
+def _walk(engine: Engine, asked: told.LightWalk) -> None:
     """Lights what a step of a test walk lights; without `walk` everything is again as it was."""
-    walk = walk_from_json(message["walk"]) if message.get("walk") else None
+    walk = asked.walk
+    if walk is not None:
+        walk = replace(walk, channels=tuple(str(parse_address(one))[1:] for one in walk.channels))
     engine.state = replace(engine.state, walk=walk)
 
 
-def _hold_time(engine: Engine, _message: Message) -> None:
+def _hold_time(engine: Engine, _asked: told.HoldTime) -> None:
     engine.clock = engine.clock.hold(engine.deadlines.due_ns)
 
 
-def _run_time(engine: Engine, _message: Message) -> None:
+def _run_time(engine: Engine, _asked: told.RunTime) -> None:
     engine.clock = engine.clock.run(engine.deadlines.due_ns)
 
 
-def _step_time(engine: Engine, message: Message) -> None:
+def _step_time(engine: Engine, asked: told.StepTime) -> None:
     if not engine.clock.held:
         raise InputError("Show time is running: hold it before stepping it.", where="time")
-    frames = int(message.get("frames", 1))
+    frames = asked.frames
     wanted = max(0, _now(engine) + frames * PERIOD_NS)
     if wanted > TIME_MAX_S * NS_PER_S:
         raise InputError(
@@ -135,22 +129,22 @@ def _step_time(engine: Engine, message: Message) -> None:
     engine.clock = engine.clock.set(wanted, engine.deadlines.due_ns)
 
 
-def _set_time(engine: Engine, message: Message) -> None:
-    seconds = float(message["seconds"])
+def _set_time(engine: Engine, asked: told.SetTime) -> None:
+    seconds = asked.seconds
     if not 0.0 <= seconds <= TIME_MAX_S:
         raise InputError(f"A show time of {seconds:g} s is not possible.", where="time", repair="Type 0 s or more.")
     engine.clock = engine.clock.set(round(seconds * NS_PER_S), engine.deadlines.due_ns)
 
 
-def _arm(engine: Engine, message: Message) -> None:
+def _arm(engine: Engine, asked: told.Arm) -> None:
     """These lasers may emit, all others are safe; an empty list makes every one safe. Whoever arms holds a `lease` that
     `renew` keeps up, unless it says `until` when (Unix time) they stay armed without anybody."""
-    fixtures = frozenset(str(name) for name in message["fixtures"])
+    fixtures = frozenset(asked.fixtures)
     if not fixtures:
         engine.disarm(engine.state.armed)
         return
     check_armable(engine.show.rig, engine.show.outputs, sorted(fixtures))
-    until = message.get("until")
+    until = asked.until
     if until is not None and not 0.0 < float(until) - time.time() <= STAYS_MAX_S:
         raise InputError("Lasers stay armed for 24 hours at most.", where="until", repair="Name a moment within a day.")
     if len(engine.leases.held) >= LEASES_MAX:
@@ -158,16 +152,16 @@ def _arm(engine: Engine, message: Message) -> None:
     engine.disarm(engine.state.armed - fixtures)
     engine.state = replace(engine.state, armed=fixtures)
     now = time.monotonic_ns()
-    engine.leases.take(str(message["lease"]), fixtures, now, None if until is None else float(until))
+    engine.leases.take(asked.lease, fixtures, now, None if until is None else float(until))
 
 
-def _renew(engine: Engine, message: Message) -> None:
-    engine.leases.renew(str(message["lease"]), time.monotonic_ns())
+def _renew(engine: Engine, asked: told.Renew) -> None:
+    engine.leases.renew(asked.lease, time.monotonic_ns())
 
 
-def _gone(engine: Engine, message: Message) -> None:
+def _gone(engine: Engine, asked: told.LaserGone) -> None:
     """Somebody says that the laser is gone from the addresses it left: they are ordinary ones again."""
-    fixture = str(message["fixture"])
+    fixture = asked.fixture
     gone = [one for one in engine.state.left if one.fixture == fixture]
     if not gone:
         raise InputError("No address is kept safe for that fixture.", where="fixture")
@@ -176,82 +170,82 @@ def _gone(engine: Engine, message: Message) -> None:
     engine.events.append(Event(f"said to be free of laser {gone[0].number} {gone[0].name}: {where}"))
 
 
-COMMANDS: dict[str, Callable[[Engine, Message], None]] = {
-    "move": _move,
-    "let_go": _let_go,
-    "manual": _manual,
-    "raw": _raw,
-    "release": _release,
-    "highlight": _highlight,
-    "walk": _walk,
-    "hold_time": _hold_time,
-    "run_time": _run_time,
-    "step_time": _step_time,
-    "set_time": _set_time,
-    "arm": _arm,
-    "renew": _renew,
-    "gone": _gone,
+COMMANDS: dict[type, Callable[[Engine, Any], None]] = {
+    told.MoveHandles: _move,
+    told.LetGo: _let_go,
+    told.SetManual: _manual,
+    told.SetRaw: _raw,
+    told.Release: _release,
+    told.Highlight: _highlight,
+    told.LightWalk: _walk,
+    told.HoldTime: _hold_time,
+    told.RunTime: _run_time,
+    told.StepTime: _step_time,
+    told.SetTime: _set_time,
+    told.Arm: _arm,
+    told.Renew: _renew,
+    told.LaserGone: _gone,
 }
 
 
-def state_message(engine: Engine) -> dict[str, Any]:
+def state_told(engine: Engine) -> told.EngineState:
     """What plays at this moment, for the browser."""
     state, due = engine.state, engine.deadlines.due_ns
     show_ns = engine.clock.at(due)
-    return {
-        "frame": engine.frame,
-        "show_s": show_ns / NS_PER_S,
-        "held": engine.clock.held,
-        "bpm": state.tempo.bpm,
-        "beat": state.tempo.beat_at(show_ns),
-        "master": state.master,
-        "masters": dict(state.masters),
-        "manual": dict(state.manual),
-        "raw": dict(state.raw),
-        "highlight": sorted(state.highlight),
-        "walking": state.walk is not None,
-        "blackout": state.blackout,
-        "freeze": state.freeze,
-        "armed": sorted(state.armed),
-        "armed_until": engine.leases.until(),
-        "left": [
-            {
-                "fixture": one.fixture,
-                "number": one.number,
-                "name": one.name,
-                "addresses": [f"{first} to {first.channel + count - 1}" for first, count in one.runs],
-            }
+    return told.EngineState(
+        frame=engine.frame,
+        show_s=show_ns / NS_PER_S,
+        held=engine.clock.held,
+        bpm=state.tempo.bpm,
+        beat=state.tempo.beat_at(show_ns),
+        master=state.master,
+        masters=dict(state.masters),
+        manual=dict(state.manual),
+        raw=dict(state.raw),
+        highlight=sorted(state.highlight),
+        walking=state.walk is not None,
+        blackout=state.blackout,
+        freeze=state.freeze,
+        armed=sorted(state.armed),
+        armed_until=engine.leases.until(),
+        left=[
+            told.LeftAddress(
+                one.fixture,
+                one.number,
+                one.name,
+                [f"{first} to {first.channel + count - 1}" for first, count in one.runs],
+            )
             for one in state.left
         ],
-        "tint": [state.tint.hue, state.tint.amount],
-        "look_tints": {key: [one.hue, one.amount] for key, one in state.look_tints.items()},
-        "group_tints": {key: [one.hue, one.amount] for key, one in state.group_tints.items()},
-        "held_lines": sorted(state.held),
-        "running": [
-            {
-                "run": run.id,
-                "look": run.look,
-                "by": run.by,
-                "level": state.levels.get(run.look, FULL).at(show_ns),
-                "fade": run.level.at(show_ns),
-                "ends": run.ends,
-                "since_s": (show_ns - run.since_ns) / NS_PER_S,
-            }
+        tint=(state.tint.hue, state.tint.amount),
+        look_tints={key: (one.hue, one.amount) for key, one in state.look_tints.items()},
+        group_tints={key: (one.hue, one.amount) for key, one in state.group_tints.items()},
+        held_lines=sorted(state.held),
+        running=[
+            told.RunningLook(
+                run.id,
+                run.look,
+                run.by,
+                state.levels.get(run.look, FULL).at(show_ns),
+                run.level.at(show_ns),
+                run.ends,
+                (show_ns - run.since_ns) / NS_PER_S,
+            )
             for run in state.runs
             if run.look in engine.show.looks
         ],
-    }
+    )
 
 
-def listed_handles(engine: Engine, words: str, most: int) -> Message:
+def listed_handles(engine: Engine, words: str, most: int) -> told.FoundHandles:
     """Handles found by words, each with its value at this moment."""
     state, ground, now = engine.state, engine.show.ground, _now(engine)
     found = [
-        {
+        told.HandleView(
             **{name: getattr(one, name) for name in LISTED},
-            "choices": list(one.choices),
-            "value": handles.read(state, ground, one, now),
-        }
+            choices=list(one.choices),
+            value=handles.read(state, ground, one, now),
+        )
         for one in handles.search(ground, words, most)
     ]
-    return {"handles": found}
+    return told.FoundHandles(handles=found)

@@ -12,13 +12,24 @@ from pathlib import Path
 
 import structlog
 
-from heliograph.core.errors import InputError, UnavailableError
+from heliograph.core.errors import UnavailableError
 from heliograph.core.lasers.guarding import arming_fault, universes_sent
-from heliograph.engine.commands import COMMANDS, listed_handles, state_message
+from heliograph.engine.commands import COMMANDS, listed_handles, state_told
 from heliograph.engine.loop import Engine
 from heliograph.engine.routes import Route
 from heliograph.engine.watching import Event
-from heliograph.ipc.control import Message
+from heliograph.ipc.messages.base import Answer
+from heliograph.ipc.messages.engine import (
+    AskHandles,
+    AskStatus,
+    EngineRequest,
+    EngineStatus,
+    LaserFault,
+    OfferCard,
+    OutputStats,
+    StateAnswer,
+)
+from heliograph.ipc.messages.show import Adopt, HandSections, OfferManifest
 from heliograph.ipc.sections import SectionStore
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.show_keeper import ShowKeeper
@@ -37,7 +48,7 @@ class ControlSide:
         self._keeper = ShowKeeper(store, frames, self._adopt)
         self._add_card = add_card
         self._ready = threading.Event()
-        self._lasers_of: tuple[CompiledShow, list[Message]] | None = None
+        self._lasers_of: tuple[CompiledShow, list[LaserFault]] | None = None
 
     def resume(self) -> None:
         """Starts with the last show known, before the loop runs. One that cannot be compiled (any more) is told, and
@@ -55,56 +66,53 @@ class ControlSide:
         guard = show.emission.guard_at, show.emission.guard_value
         return self._engine.sender.prepare(show.outputs, show.universes, show.emission.dark, guard)
 
-    def answer(self, message: Message, fds: list[int]) -> Message:
-        kind = message["do"]
-        if kind != "status" and not self._ready.is_set():
+    def answer(self, request: EngineRequest, fds: list[int]) -> Answer | None:
+        if not isinstance(request, AskStatus) and not self._ready.is_set():
             raise UnavailableError("The engine is starting.", repair="Try again in a second.")
-        if kind in COMMANDS:
-            command = COMMANDS[kind]
-            self._engine.between_frames(lambda engine: command(engine, message))
-            return {"state": state_message(self._engine)}
-        if kind == "status":
-            return self._status()
-        if kind == "handles":
-            return listed_handles(self._engine, str(message.get("words", "")), int(message.get("most", 200)))
-        if kind == "card":
-            for fd in fds:
-                self._add_card(message["address"], fd)
-            return {}
-        handler = self._keeper.handlers.get(kind)
-        if handler is None:
-            raise InputError(f"The engine knows no command '{kind}'.", where="do")
-        return handler(message)
+        match request:
+            case AskStatus():
+                return self._status()
+            case AskHandles():
+                return listed_handles(self._engine, request.words, request.most)
+            case OfferCard():
+                for fd in fds:
+                    self._add_card(request.address, fd)
+                return None
+            case OfferManifest() | HandSections() | Adopt():
+                return self._keeper.answer(request)
+        command = COMMANDS[type(request)]
+        self._engine.between_frames(lambda engine: command(engine, request))
+        return StateAnswer(state=state_told(self._engine))
 
-    def _status(self) -> Message:
+    def _status(self) -> EngineStatus:
         engine = self._engine
         outputs = [
-            {
-                "id": route.output["id"],
-                "packets": route.packets_sent,
-                "errors": route.errors,
-                "last_error": route.last_error,
-                "universes": int(route.output["count"]),
-            }
+            OutputStats(
+                str(route.output["id"]),
+                route.packets_sent,
+                route.errors,
+                route.last_error,
+                int(route.output["count"]),
+            )
             for route in engine.sender.routes
         ]
-        return {
-            "state": state_message(engine),
-            "stats": engine.stats.summary,
-            "outputs": outputs,
-            "cid": engine.sender.cid.hex(),
-            "cells": engine.show.rig.cell_count,
-            "revision": self._keeper.store.revision,
-            "failed_frames": engine.failed_frames,
-            "lasers": self._lasers(engine.show),
-        }
+        return EngineStatus(
+            state=state_told(engine),
+            stats=engine.stats.summary,
+            outputs=outputs,
+            cid=engine.sender.cid.hex(),
+            cells=engine.show.rig.cell_count,
+            revision=self._keeper.store.revision,
+            failed_frames=engine.failed_frames,
+            lasers=self._lasers(engine.show),
+        )
 
-    def _lasers(self, show: CompiledShow) -> list[Message]:
+    def _lasers(self, show: CompiledShow) -> list[LaserFault]:
         """Every guarded fixture, and why it cannot be armed ("" where it can)."""
         if self._lasers_of is None or self._lasers_of[0] is not show:
             sent = universes_sent(show.outputs)
             rows = [
-                {"id": one.id, "number": one.number, "name": one.name, "fault": arming_fault(one, sent)}
+                LaserFault(one.id, one.number, one.name, arming_fault(one, sent))
                 for one in show.rig.fixtures.values()
                 if one.guarded
             ]

@@ -27,6 +27,7 @@ from heliograph.engine.spool import Spool
 from heliograph.engine.watching import watch
 from heliograph.ipc.control import ControlServer
 from heliograph.ipc.log import start_log
+from heliograph.ipc.messages.engine import EngineRequest
 from heliograph.ipc.places import fast_folder
 from heliograph.ipc.sections import SectionStore
 from heliograph.ipc.service_user import give_to_owner
@@ -124,7 +125,7 @@ def main() -> None:
     spool = Spool(fast / "spool", time.monotonic_ns(), folder / "spool.kept")
     engine = Engine(fast, Sender(spool.cid, SOURCE_NAME, cards.open, cards.renew), spool)
     side = ControlSide(engine, SectionStore(folder / "sections"), data / "media" / "frames", cards.add)
-    server = ControlServer(str(data / "run" / "engine.sock"), side.answer)
+    server = ControlServer(str(data / "run" / "engine.sock"), EngineRequest, side.answer)
     give_to_owner(data, data / "run" / "engine.sock")
     give_to_owner(data, fast / "spool")
     server.start()

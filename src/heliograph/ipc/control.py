@@ -1,7 +1,8 @@
-"""Requests between our processes over Unix sockets: length-prefixed JSON, one answer each.
+"""Requests between our processes over Unix sockets: length-prefixed JSON of one schema (`ipc/messages`), one answer
+each.
 
 Every request has an id. Where its answer got lost it is asked for `again`: then only what was answered comes back, and
-nothing is done twice. A message may carry file descriptors (sockets of network cards, handed on by the supervisor).
+nothing is done twice. A request may carry file descriptors (sockets of network cards, handed on by the supervisor).
 """
 
 from __future__ import annotations
@@ -17,13 +18,14 @@ from dataclasses import dataclass, field
 from typing import Any
 from uuid import uuid4
 
-import orjson
+import msgspec
 import structlog
 
-from heliograph.core.errors import HeliographError, UnavailableError
+from heliograph.core.errors import HeliographError, InputError, UnavailableError
+from heliograph.ipc.messages.base import A_co, Answer, Answered, Asked, Done, Request, refused
 
-Message = dict[str, Any]
-Handler = Callable[[Message, list[int]], Message]
+Handler = Callable[[Any, list[int]], Answer | None]
+"""From a request, one of those a server was told of, and descriptors to its answer; None where it just was done."""
 
 MESSAGE_MAX = 256 * 1024 * 1024
 """Bytes of one message: a show of 2,048 universes is about 40 MB."""
@@ -35,13 +37,15 @@ _FDS_MAX = 16
 ANSWERS_KEPT = 512
 ANSWER_BYTES_KEPT = 64 * 1024
 ANSWER_WAIT_S = 5.0
-UNKNOWN = orjson.dumps(
-    {
-        "ok": False,
-        "kind": "UnavailableError",
-        "what": "Whether that was done is not known: the answer got lost.",
-        "repair": "Look at what the screen says now.",
-    }
+_encoder = msgspec.json.Encoder()
+_asked = msgspec.json.Decoder(Asked)
+_answered = msgspec.json.Decoder(Answered)
+UNKNOWN = _encoder.encode(
+    refused(
+        UnavailableError(
+            "Whether that was done is not known: the answer got lost.", repair="Look at what the screen says now."
+        )
+    )
 )
 
 
@@ -54,10 +58,12 @@ class _Answer:
 
 
 class ControlServer:
-    """Answers messages on a Unix socket, each connection in a thread of its own."""
+    """Answers requests on a Unix socket, each connection in a thread of its own. `requests`: the union of those it
+    knows."""
 
-    def __init__(self, path: str, handler: Handler) -> None:
+    def __init__(self, path: str, requests: Any, handler: Handler) -> None:
         self._path = path
+        self._requests = msgspec.json.Decoder(requests)
         self._handler = handler
         with contextlib.suppress(FileNotFoundError):
             os.unlink(path)
@@ -92,32 +98,34 @@ class ControlServer:
                 raw, fds = _receive(connection)
                 _send(connection, self._answer_once(raw, fds))
 
-    def _answer(self, message: Message, fds: list[int]) -> Message:
+    def _answer(self, raw: msgspec.Raw, fds: list[int]) -> Answered:
         try:
-            return {"ok": True, **self._handler(message, fds)}
+            answer = self._handler(self._read(raw), fds)
+            return Answered(True, msgspec.Raw(_encoder.encode(Done() if answer is None else answer)))
         except HeliographError as error:
-            return {
-                "ok": False,
-                "kind": type(error).__name__,
-                "what": error.what,
-                "where": error.where,
-                "repair": error.repair,
-            }
+            return refused(error)
         except Exception as error:  # ours: whoever asked did nothing wrong, and the process goes on
             structlog.get_logger("control").exception("a command failed", exc_info=error)
-            return {
-                "ok": False,
-                "kind": "InternalError",
-                "what": "Something went wrong in Heliograph itself; it is in the log.",
-            }
+            return Answered(
+                False,
+                kind="InternalError",
+                what="Something went wrong in Heliograph itself; it is in the log.",
+            )
+
+    def _read(self, raw: msgspec.Raw) -> Request[Answer]:
+        try:
+            request: Request[Answer] = self._requests.decode(raw)
+        except msgspec.ValidationError as error:
+            raise InputError(f"That request is not known here: {error}.", where="do") from error
+        return request
 
     def _answer_once(self, raw: bytes, fds: list[int]) -> bytes:
         """The answer to a request; to one that asks again, what it was answered (waited for if need be)."""
         try:
-            message = orjson.loads(raw)
-            key, again = str(message.pop("id", "")), bool(message.pop("again", False))
-        except (ValueError, AttributeError, TypeError):
-            return orjson.dumps({"ok": False, "kind": "InternalError", "what": "The request is no message."})
+            asked = _asked.decode(raw)
+        except msgspec.DecodeError:
+            return _encoder.encode(Answered(False, kind="InternalError", what="The request is no message."))
+        key, again = asked.id, asked.again
         with self._lock:
             known = self._answers.get(key)
             if not again and known is None:
@@ -132,7 +140,7 @@ class ControlServer:
                 known.there.wait(ANSWER_WAIT_S)
             return known.raw if known is not None and known.raw else UNKNOWN
         assert known is not None
-        answer = orjson.dumps(self._answer(message, fds))
+        answer = _encoder.encode(self._answer(asked.ask, fds))
         known.raw = answer if len(answer) <= ANSWER_BYTES_KEPT else UNKNOWN
         known.there.set()
         return answer
@@ -146,41 +154,42 @@ class ControlClient:
         self._lock = threading.Lock()
         self._connection: socket.socket | None = None
 
-    def ask(self, message: Message, fds: list[int] | None = None) -> Message:
+    def ask(self, request: Request[A_co], fds: list[int] | None = None) -> A_co:
         """The answer; raises the error the process answered, or UnavailableError where none came."""
+        asked = Asked(uuid4().hex, msgspec.Raw(_encoder.encode(request)))
         with self._lock:
             try:
-                answer = self._exchange_again({**message, "id": uuid4().hex}, fds or [])
-            except (OSError, EOFError) as error:
+                answered = self._exchange_again(asked, fds or [])
+            except (OSError, EOFError, msgspec.DecodeError) as error:
                 self._drop()
                 raise UnavailableError(
                     f"The {self._name} does not answer at the moment.",
                     repair="It is restarted by itself; try again in two seconds.",
                 ) from error
-        if not answer.pop("ok"):
-            raise _error_of(answer)
+        if not answered.ok:
+            raise answered.error
+        answer: A_co = msgspec.json.decode(answered.answer, type=request.answers)
         return answer
 
-    def _exchange_again(self, message: Message, fds: list[int]) -> Message:
+    def _exchange_again(self, asked: Asked, fds: list[int]) -> Answered:
         """A connection that is dead already, from before a restart of the process, is made anew: nothing was asked
         yet. Where only the answer is missing it is asked for, and nothing is done twice."""
         try:
-            self._send(message, fds)
+            self._send(asked, fds)
         except (ConnectionError, EOFError):
             self._drop()
-            self._send(message, fds)
+            self._send(asked, fds)
         assert self._connection is not None
         try:
             raw, _ = _receive(self._connection)
         except (ConnectionError, EOFError):
             self._drop()
-            self._send({"id": message["id"], "again": True}, [])
+            self._send(Asked(asked.id, again=True), [])
             raw, _ = _receive(self._connection)
-        answer: Message = orjson.loads(raw)
-        return answer
+        return _answered.decode(raw)
 
-    def _send(self, message: Message, fds: list[int]) -> None:
-        _send(self._connected(), orjson.dumps(message), fds)
+    def _send(self, asked: Asked, fds: list[int]) -> None:
+        _send(self._connected(), _encoder.encode(asked), fds)
 
     def _connected(self) -> socket.socket:
         if self._connection is None:
@@ -202,12 +211,6 @@ class ControlClient:
     def close(self) -> None:
         with self._lock:
             self._drop()
-
-
-def _error_of(answer: Message) -> HeliographError:
-    kinds = {cls.__name__: cls for cls in HeliographError.__subclasses__()}
-    kind = kinds.get(answer.get("kind", ""), HeliographError)
-    return kind(answer.get("what", ""), where=answer.get("where", ""), repair=answer.get("repair", ""))
 
 
 def _send(connection: socket.socket, payload: bytes, fds: list[int] | None = None) -> None:

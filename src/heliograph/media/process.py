@@ -15,11 +15,13 @@ from typing import Any
 import av.error
 import orjson
 
-from heliograph.core.errors import HeliographError, InputError
+from heliograph.core.errors import HeliographError
 from heliograph.core.matrix.fitting import Fitting, fitting_from_json
-from heliograph.ipc.control import ControlServer, Message
+from heliograph.ipc.control import ControlServer
 from heliograph.ipc.heartbeat import Heartbeat
 from heliograph.ipc.log import start_log
+from heliograph.ipc.messages.base import Answer
+from heliograph.ipc.messages.media import AskMedia, ClipWork, MediaRequest, MediaStatus, WantClips, WantedClip
 from heliograph.ipc.service_user import drop_rights
 from heliograph.media.decode import decode_to, is_finished, ready_part
 from heliograph.media.imports import needs_proxy, write_proxy
@@ -76,41 +78,31 @@ class Media:
         self._wake = threading.Event()
         self.stopping = False
 
-    def answer(self, message: Message, _fds: list[int]) -> Message:
-        match message["do"]:
-            case "want":
-                self._want(message["clips"])
-                return {}
-            case "status":
+    def answer(self, request: MediaRequest, _fds: list[int]) -> Answer | None:
+        match request:
+            case WantClips():
+                self._want(request.clips)
+                return None
+            case AskMedia():
                 return self._status()
-        raise InputError(f"The media process knows no command '{message['do']}'.", where="do")
 
-    def _want(self, clips: list[dict[str, Any]]) -> None:
-        wanted = [
-            Wanted(c["content"], c["suffix"], int(c["width"]), int(c["height"]), fitting_from_json(c["fitting"]))
-            for c in clips
-        ]
+    def _want(self, clips: list[WantedClip]) -> None:
+        wanted = [Wanted(c.content, c.suffix, c.width, c.height, fitting_from_json(c.fitting)) for c in clips]
         wanted = list(dict.fromkeys(wanted))
         if wanted != self._wanted:
             self._wanted = wanted
             self._failed = {one: what for one, what in self._failed.items() if one in wanted}
             self._wake.set()
 
-    def _status(self) -> Message:
+    def _status(self) -> MediaStatus:
         proxies = {content: round(part, 3) for content, part in self._proxying.items()}
-        return {"clips": [self._said_of(one) for one in self._wanted], "proxies": proxies}
+        return MediaStatus(clips=[self._said_of(one) for one in self._wanted], proxies=proxies)
 
-    def _said_of(self, one: Wanted) -> Message:
+    def _said_of(self, one: Wanted) -> ClipWork:
         """One clip's state. What is ready has no fault: its last frame may be there before the decoder returns."""
         ready = round(ready_part(self._target(one)), 3)
-        return {
-            "content": one.content,
-            "width": one.width,
-            "height": one.height,
-            "shape": one.fitting.shape,
-            "ready": ready,
-            "fault": self._failed[one][0] if one in self._failed and ready < 1.0 else "",
-        }
+        fault = self._failed[one][0] if one in self._failed and ready < 1.0 else ""
+        return ClipWork(one.content, one.width, one.height, one.fitting.shape, ready, fault)
 
     def run(self) -> None:
         self._after_a_hang()
@@ -255,7 +247,7 @@ def main() -> None:
     media = Media(data / "media", log, Heartbeat(data, "media"))
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, lambda *_: media.stop())
-    server = ControlServer(str(data / "run" / "media.sock"), media.answer)
+    server = ControlServer(str(data / "run" / "media.sock"), MediaRequest, media.answer)
     server.start()
     media.run()
     server.close()

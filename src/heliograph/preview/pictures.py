@@ -6,7 +6,6 @@ import base64
 import struct
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from typing import Any
 from uuid import UUID
 
 import numpy as np
@@ -22,6 +21,7 @@ from heliograph.core.playing.run import Run
 from heliograph.core.playing.state import Painting, PlaybackState, advance
 from heliograph.core.rig.arrays import Rig
 from heliograph.ipc.frames import SentFrame
+from heliograph.ipc.messages.preview import KeptPicture
 from heliograph.power.levels import fixture_levels
 from heliograph.preview.squares import squares_of
 from heliograph.render.compiled import CompiledLine, CompiledMatrix, CompiledShow
@@ -174,14 +174,14 @@ class Preview:
         return known[1]
 
 
-def kept_picture(show: CompiledShow, frame: SentFrame, matrix: str) -> dict[str, Any]:
+def kept_picture(show: CompiledShow, frame: SentFrame, matrix: str) -> KeptPicture:
     """A matrix as a frame lit it, decoded through the patch of the frame's own show: columns, rows and base64 RGB."""
     one = show.matrices[matrix]
     sent = ColourReader(show.rig).read(SentValues(frame.universes, frame.sent, frame.data))
     grid = np.zeros((3, one.width * one.height), dtype=np.float32)
     grid[:, one.square] = sent.rgb[:, one.cell]
     rgb = np.ascontiguousarray(to_bytes(grid).T)
-    return {"columns": one.width, "rows": one.height, "rgb": base64.b64encode(rgb.tobytes()).decode()}
+    return KeptPicture(one.width, one.height, base64.b64encode(rgb.tobytes()).decode())
 
 
 def _by_hand(show: CompiledShow, state: PlaybackState) -> npt.NDArray[np.bool_]:

@@ -7,7 +7,6 @@ and answers with pictures. Of low priority: it may be late, the lights never are
 from __future__ import annotations
 
 import argparse
-import base64
 import contextlib
 import os
 import signal
@@ -22,10 +21,27 @@ from heliograph.core.errors import InputError
 from heliograph.core.patch.dmx import SLOTS
 from heliograph.core.playing.state import PlaybackState
 from heliograph.engine.spool import SpoolReader
-from heliograph.ipc.control import ControlServer, Message
+from heliograph.ipc.control import ControlServer
 from heliograph.ipc.frames import FrameReader, SentFrame
 from heliograph.ipc.heartbeat import BEAT_S, Heartbeat
 from heliograph.ipc.log import start_log
+from heliograph.ipc.messages.base import Answer
+from heliograph.ipc.messages.preview import (
+    AskBefore,
+    AskKept,
+    AskMoment,
+    AskPictures,
+    AskWhy,
+    BeforeHand,
+    KeptFrames,
+    KeptMoment,
+    Pictures,
+    PreviewRequest,
+    WhyAnswer,
+    WhyChannel,
+    WhyStep,
+)
+from heliograph.ipc.messages.show import Adopt, HandSections, OfferManifest
 from heliograph.ipc.places import fast_folder
 from heliograph.ipc.sections import SectionStore
 from heliograph.ipc.service_user import drop_rights
@@ -60,54 +76,44 @@ class PreviewSide:
         self._watched = FrameReader(fast / "sent.frames"), SpoolReader(fast / "spool")
         self._recorder = Recorder()
 
-    def answer(self, message: Message, _fds: list[int]) -> Message:
-        handler = self._keeper.handlers.get(message["do"])
-        if handler is not None:
-            return handler(message)
-        if message["do"] == "why":
-            return self._why(message)
-        if message["do"] == "kept":
-            return {**self._recorder.facts(time.monotonic_ns()), "spool_behind": self._spool_behind()}
-        if message["do"] == "moment":
-            return self._kept_moment(message)
-        if message["do"] == "before":
-            return self._before(message)
-        if message["do"] != "pictures":
-            raise InputError(f"The preview knows no command '{message['do']}'.", where="do")
-        with self._lock:
-            moment = self._moment()
-            if moment is None:
-                return {"pictures": ""}
-            made = self._preview.message(self._keeper.show, moment, message["look"], message["looks"])
-        return {"pictures": base64.b64encode(made).decode()}
+    def answer(self, request: PreviewRequest, _fds: list[int]) -> Answer | None:
+        match request:
+            case AskWhy():
+                return self._why(request)
+            case AskKept():
+                facts = self._recorder.facts(time.monotonic_ns())
+                return KeptFrames(**facts, spool_behind=self._spool_behind())
+            case AskMoment():
+                return self._kept_moment(request)
+            case AskBefore():
+                return self._before(request)
+            case OfferManifest() | HandSections() | Adopt():
+                return self._keeper.answer(request)
+            case AskPictures():
+                with self._lock:
+                    moment = self._moment()
+                    if moment is None:
+                        return Pictures(pictures=b"")
+                    made = self._preview.message(self._keeper.show, moment, request.look, request.looks)
+                return Pictures(pictures=made)
 
-    def _why(self, message: Message) -> Message:
+    def _why(self, asked: AskWhy) -> WhyAnswer:
         """The chain of each channel asked for, of one frame, beside what that frame carried."""
         with self._lock:
-            known = self._of_frame(int(message["at"])) if message.get("at") else self._now()
+            known = self._of_frame(asked.at) if asked.at else self._now()
             if known is None:
-                return {"frame": None}
+                return WhyAnswer()
             moment, show = known
             frame = moment.frame
             answers = []
             stages = self._plain.stages(show)
-            for position in message["positions"]:
-                chain = why(show, stages, moment.state, frame.show_ns, int(position), message["names"])
-                row = np.flatnonzero(frame.universes == int(position) // SLOTS + 1)
-                value = int(frame.data[row[0], int(position) % SLOTS]) if row.size else 0
-                answers.append(
-                    {
-                        "value": value,
-                        "sent": bool(row.size and frame.sent[row[0]]),
-                        "made": chain.value,
-                        "steps": [
-                            {"kind": step.kind, "says": step.says, "numbers": dict(step.numbers)}
-                            for step in chain.steps
-                        ],
-                    }
-                )
-        exact = moment.exact and not moment.state.freeze
-        return {"frame": frame.number, "exact": exact, "frozen": moment.state.freeze, "channels": answers}
+            for position in asked.positions:
+                chain = why(show, stages, moment.state, frame.show_ns, position, asked.names)
+                row = np.flatnonzero(frame.universes == position // SLOTS + 1)
+                value = int(frame.data[row[0], position % SLOTS]) if row.size else 0
+                steps = [WhyStep(step.kind, step.says, dict(step.numbers)) for step in chain.steps]
+                answers.append(WhyChannel(value, bool(row.size and frame.sent[row[0]]), chain.value, steps))
+        return WhyAnswer(frame=frame.number, exact=moment.exact, frozen=moment.state.freeze, channels=answers)
 
     def _now(self) -> tuple[Moment, CompiledShow] | None:
         moment = self._moment()
@@ -129,32 +135,32 @@ class PreviewSide:
             spool, newest = self._spool.read(), self._frames.newest()
         return newest - spool[0] if spool is not None and newest >= 0 else None
 
-    def _kept_moment(self, message: Message) -> Message:
+    def _kept_moment(self, asked: AskMoment) -> KeptMoment:
         """A kept frame: a matrix as it was lit, or a universe as it was sent."""
         now = time.monotonic_ns()
-        if message.get("frame") is not None:
-            one = self._recorder.at(frame=int(message["frame"]), after=bool(message.get("after")))
+        if asked.frame is not None:
+            one = self._recorder.at(frame=asked.frame, after=asked.after)
         else:
-            one = self._recorder.at(steady_ns=now - int(float(message["ago_s"]) * 1e9))
+            one = self._recorder.at(steady_ns=now - int(asked.ago_s * 1e9))
         if one is None:
             raise InputError("No frame is kept yet.", where="frame")
         moment, show = self._recorder.moment(one)
-        answer: Message = {
-            "frame": one.number,
-            "ago_s": round((now - one.steady_ns) / 1e9, 3),
-            "show_s": one.show_ns / 1e9,
-            "exact": one.exact and show is not None,
-            "picture": None,
-            "levels": None,
-        }
-        if message.get("matrix") and show is not None and message["matrix"] in show.matrices:
-            answer["picture"] = kept_picture(show, moment.frame, message["matrix"])
-        if message.get("universe"):
-            row = np.flatnonzero(moment.frame.universes == int(message["universe"]))
-            answer["levels"] = moment.frame.data[row[0]].tolist() if row.size else [0] * SLOTS
-        return answer
+        picture = levels = None
+        if asked.matrix and show is not None and asked.matrix in show.matrices:
+            picture = kept_picture(show, moment.frame, asked.matrix)
+        if asked.universe:
+            row = np.flatnonzero(moment.frame.universes == asked.universe)
+            levels = moment.frame.data[row[0]].tolist() if row.size else [0] * SLOTS
+        return KeptMoment(
+            frame=one.number,
+            ago_s=round((now - one.steady_ns) / 1e9, 3),
+            show_s=one.show_ns / 1e9,
+            exact=one.exact and show is not None,
+            picture=picture,
+            levels=levels,
+        )
 
-    def _before(self, message: Message) -> Message:
+    def _before(self, asked: AskBefore) -> BeforeHand:
         """A universe as looks and masters make it: before desk, hand, parked values, walk and guard."""
         with self._lock:
             moment = self._moment()
@@ -162,9 +168,9 @@ class PreviewSide:
                 raise InputError("No frame has been sent yet.", where="universe")
             show = self._keeper.show
             values = self._plain.render(show, replace(moment.state, walk=None), moment.frame.show_ns, HAND)
-            row = np.flatnonzero(show.universes == int(message["universe"]))
+            row = np.flatnonzero(show.universes == asked.universe)
             levels = values[row[0]].tolist() if row.size else [0] * SLOTS
-        return {"frame": moment.frame.number, "levels": levels, "frozen": moment.state.freeze}
+        return BeforeHand(frame=moment.frame.number, levels=levels, frozen=moment.state.freeze)
 
     def record(self) -> None:
         """Keeps every frame it sees, for looking back. Runs in a thread of its own."""
@@ -227,7 +233,7 @@ def main() -> None:
     stopping = threading.Event()
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, lambda *_: stopping.set())
-    server = ControlServer(str(data / "run" / "preview.sock"), side.answer)
+    server = ControlServer(str(data / "run" / "preview.sock"), PreviewRequest, side.answer)
     server.start()
     threading.Thread(target=side.watch_clips, name="clips", daemon=True).start()
     threading.Thread(target=side.record, name="recorder", daemon=True).start()

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Any
 
+from heliograph.ipc.messages import receiver as told
 from heliograph.wire import sacn
 
 FORGET_S = 2 * sacn.DISCOVERY_INTERVAL_S + 1.0
@@ -56,8 +56,8 @@ class Announced:
         found = {number for source in self.sources.values() for number in source.universes}
         return set(sorted(found)[:FOLLOWED_MAX])
 
-    def as_json(self, now_s: float) -> list[dict[str, Any]]:
+    def listed(self, now_s: float) -> list[told.HeardSource]:
         return [
-            {"cid": key, "name": one.name, "ip": one.ip, "universes": one.universes, "ago_s": round(now_s - one.last_s)}
+            told.HeardSource(key, one.name, one.ip, list(one.universes), round(now_s - one.last_s))
             for key, one in sorted(self.sources.items(), key=lambda pair: pair[1].name)
         ]

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import dataclass, field
-from typing import Any
 
 from heliograph.ipc.incoming import IncomingWriter
+from heliograph.ipc.messages.receiver import BadSender, ReceiverStatus
 from heliograph.receiver.announced import Announced
 from heliograph.receiver.nodes import NodeTable
 from heliograph.receiver.streams import ARTNET_PRIORITY, Packet, Streams, Universe
@@ -142,15 +142,14 @@ class Intake:
         self.malformed[name] += 1
         self.reasons[name] = reason
 
-    def as_json(self, now_s: float) -> dict[str, Any]:
-        return {
-            "nodes": self.nodes.as_json(now_s),
-            "announced": self.announced.as_json(now_s),
-            "counts": dict(self.counts),
-            "malformed": [
-                {"sender": name, "packets": n, "last": self.reasons[name]} for name, n in self.malformed.most_common(20)
-            ],
-            "malformed_total": sum(self.malformed.values()),
-            "streams": self.streams.as_json(now_s, LINES_MAX),
-            "not_followed": self.streams.not_followed,
-        }
+    def status(self, now_s: float) -> ReceiverStatus:
+        """All that is known at a moment of the steady clock."""
+        return ReceiverStatus(
+            nodes=self.nodes.listed(now_s),
+            announced=self.announced.listed(now_s),
+            counts=dict(self.counts),
+            malformed=[BadSender(name, n, self.reasons[name]) for name, n in self.malformed.most_common(20)],
+            malformed_total=sum(self.malformed.values()),
+            streams=self.streams.listed(now_s, LINES_MAX),
+            not_followed=self.streams.not_followed,
+        )

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Any
 
+from heliograph.ipc.messages import receiver as told
 from heliograph.wire import artnet
 
 FORGET_S = 600.0
@@ -25,22 +25,22 @@ class HeardNode:
     last_s: float
     silent: bool = False
 
-    def as_json(self, now_s: float) -> dict[str, Any]:
+    def told(self, now_s: float) -> told.HeardNode:
         reply = self.reply
-        return {
-            "ip": reply.ip,
-            "source": self.source,
-            "card": self.card,
-            "bind_index": reply.bind_index,
-            "name": reply.short_name,
-            "long_name": reply.long_name,
-            "report": reply.report,
-            "style": reply.style,
-            "outputs": reply.outputs(),
-            "by_sacn": any(good & 1 for good in reply.good_output),
-            "ago_s": round(now_s - self.last_s, 1),
-            "silent": self.silent,
-        }
+        return told.HeardNode(
+            ip=reply.ip,
+            source=self.source,
+            card=self.card,
+            bind_index=reply.bind_index,
+            name=reply.short_name,
+            long_name=reply.long_name,
+            report=reply.report,
+            style=reply.style,
+            outputs=reply.outputs(),
+            by_sacn=any(good & 1 for good in reply.good_output),
+            ago_s=round(now_s - self.last_s, 1),
+            silent=self.silent,
+        )
 
 
 @dataclass(slots=True)
@@ -75,8 +75,8 @@ class NodeTable:
                 node.silent = True
                 self.changes.append(f"node {_say(node.reply)} silent for {quiet:.1f} s")
 
-    def as_json(self, now_s: float) -> list[dict[str, Any]]:
-        return [node.as_json(now_s) for _, node in sorted(self.nodes.items())]
+    def listed(self, now_s: float) -> list[told.HeardNode]:
+        return [node.told(now_s) for _, node in sorted(self.nodes.items())]
 
 
 def _say(reply: artnet.PollReply) -> str:

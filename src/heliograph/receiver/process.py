@@ -21,10 +21,12 @@ from typing import Any
 import orjson
 
 from heliograph.core.errors import InputError
-from heliograph.ipc.control import ControlServer, Message
+from heliograph.ipc.control import ControlServer
 from heliograph.ipc.heartbeat import Heartbeat
 from heliograph.ipc.incoming import IncomingWriter
 from heliograph.ipc.log import start_log
+from heliograph.ipc.messages.base import Answer
+from heliograph.ipc.messages.receiver import AskReceiver, Listen, OfferCard, ReceiverRequest
 from heliograph.ipc.places import fast_folder
 from heliograph.ipc.service_user import drop_rights
 from heliograph.receiver.groups import SacnGroups, drop_cid
@@ -76,19 +78,20 @@ class Receiver:
         with contextlib.suppress(OSError):
             self._waker.send(b"x")
 
-    def answer(self, message: Message, fds: list[int]) -> Message:
-        if message["do"] == "status":
-            with self._lock:
-                return self.intake.as_json(time.monotonic())
-        if message["do"] == "card" and len(fds) == 2:
-            self.add_card(message["address"], message["broadcast"], fds[0], fds[1])
-            return {}
-        if message["do"] == "listen":
-            with self._lock:
-                self.intake.cid = bytes.fromhex(message["cid"])
-                self._wanted = {int(n) for n in message["sacn"] if 1 <= int(n) <= sacn.UNIVERSE_MAX}
-            return {}
-        raise InputError(f"The receiver knows no command '{message['do']}'.", where="do")
+    def answer(self, request: ReceiverRequest, fds: list[int]) -> Answer | None:
+        match request:
+            case AskReceiver():
+                with self._lock:
+                    return self.intake.status(time.monotonic())
+            case OfferCard():
+                if len(fds) != 2:
+                    raise InputError(f"A card comes with two sockets, not {len(fds)}.", where="card")
+                self.add_card(request.address, request.broadcast, fds[0], fds[1])
+            case Listen():
+                with self._lock:
+                    self.intake.cid = bytes.fromhex(request.cid)
+                    self._wanted = {one for one in request.sacn if 1 <= one <= sacn.UNIVERSE_MAX}
+        return None
 
     def run(self) -> None:
         while not self.stopping:
@@ -208,7 +211,7 @@ def main() -> None:
         receiver.add_card(address, broadcast, fd, broadcast_fd)
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, lambda *_: receiver.stop())
-    server = ControlServer(str(data / "run" / "receiver.sock"), receiver.answer)
+    server = ControlServer(str(data / "run" / "receiver.sock"), ReceiverRequest, receiver.answer)
     server.start()
     receiver.run()
     server.close()

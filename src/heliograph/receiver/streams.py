@@ -9,8 +9,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import Any
 
+from heliograph.ipc.messages.receiver import HeardStream
 from heliograph.wire import artnet, sacn
 
 SENDERS_MAX = {"artnet": 2, "sacn": 16}
@@ -165,30 +165,30 @@ class Streams:
         self.changes.append(f"{say_universe(universe)}: {say_sender(sender)} {how}")
         return universe
 
-    def as_json(self, now_s: float, most: int) -> list[dict[str, Any]]:
+    def listed(self, now_s: float, most: int) -> list[HeardStream]:
         """A line for each sender of each universe, at most `most`."""
-        lines: list[dict[str, Any]] = []
+        lines: list[HeardStream] = []
         for (protocol, number), universe in sorted(self.universes.items()):
             counting = {one.key for one in universe.counting()}
             for sender in universe.senders.values():
                 if len(lines) >= most:
                     return lines
                 lines.append(
-                    {
-                        "protocol": protocol,
-                        "number": number,
-                        "sender": sender.key,
-                        "name": sender.name,
-                        "ip": sender.ip,
-                        "priority": sender.priority,
-                        "counts": sender.key in counting,
-                        "packets": sender.packets,
-                        "rate": round(sender.rate, 1),
-                        "late": sender.late,
-                        "lost": sender.lost,
-                        "ago_s": round(now_s - sender.last_s, 2),
-                        "left_out": universe.left_out,
-                    }
+                    HeardStream(
+                        protocol=protocol,
+                        number=number,
+                        sender=sender.key,
+                        name=sender.name,
+                        ip=sender.ip,
+                        priority=sender.priority,
+                        counts=sender.key in counting,
+                        packets=sender.packets,
+                        rate=round(sender.rate, 1),
+                        late=sender.late,
+                        lost=sender.lost,
+                        ago_s=round(now_s - sender.last_s, 2),
+                        left_out=universe.left_out,
+                    )
                 )
         return lines
 

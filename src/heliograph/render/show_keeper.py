@@ -13,7 +13,8 @@ import structlog
 
 from heliograph.core.errors import HeliographError, InputError, InternalError
 from heliograph.core.playing.state import PlaybackState, advance
-from heliograph.ipc.control import Message
+from heliograph.ipc.messages.base import Answer
+from heliograph.ipc.messages.show import Adopt, Adopted, HandSections, Missing, OfferManifest, ShowRequest
 from heliograph.ipc.sections import SectionStore
 from heliograph.render.clips import ClipFrames
 from heliograph.render.compiled import CompiledShow, compile_show, empty_show
@@ -22,7 +23,7 @@ from heliograph.render.renderer import Renderer
 TRIED_LOOKS = 64
 """New looks that are tried before a show is taken; further ones are met by the frame loop's own caution."""
 
-Adopt = Callable[[CompiledShow, CompiledShow, bool], None]
+TakeShow = Callable[[CompiledShow, CompiledShow, bool], None]
 
 log = structlog.get_logger("engine")
 
@@ -30,7 +31,7 @@ log = structlog.get_logger("engine")
 class ShowKeeper:
     """`adopt(new, last, switched)` is called with every newly compiled show; `switched`: it is another one."""
 
-    def __init__(self, store: SectionStore, frames: Path, adopt: Adopt) -> None:
+    def __init__(self, store: SectionStore, frames: Path, adopt: TakeShow) -> None:
         self.store = store
         self.show: CompiledShow = empty_show()
         self._frames, self._adopt_show = frames, adopt
@@ -46,17 +47,18 @@ class ShowKeeper:
             self.show = compile_show(self.store.sections(self.store.manifest), self._frames)
         return True
 
-    @property
-    def handlers(self) -> dict[str, Callable[[Message], Message]]:
-        return {
-            "manifest": self._manifest,
-            "sections": self._sections,
-            "adopt": self._adopt,
-        }
-
-    def _manifest(self, message: Message) -> Message:
-        self._write_again()
-        return {"missing": self.store.missing(message["manifest"]), "manifest": self.store.manifest}
+    def answer(self, request: ShowRequest) -> Answer | None:
+        """What handing over a show asks of its keeper."""
+        match request:
+            case OfferManifest():
+                self._write_again()
+                return Missing(missing=self.store.missing(request.manifest), manifest=self.store.manifest)
+            case HandSections():
+                for section in request.sections:
+                    self.store.add(section)
+                return None
+            case Adopt():
+                return self._adopt(request)
 
     def _write_again(self) -> None:
         """A show that could not be written to disk (it was full) is written when there is room."""
@@ -77,14 +79,9 @@ class ShowKeeper:
                 self._told_full = False
                 log.info("the show is on disk again", event_for_people=True)
 
-    def _sections(self, message: Message) -> Message:
-        for section in message["sections"]:
-            self.store.add(section)
-        return {}
-
-    def _adopt(self, message: Message) -> Message:
+    def _adopt(self, request: Adopt) -> Adopted:
         """Compiles and tries the show first; only one that works becomes the current one."""
-        manifest, show_id = message["manifest"], str(message.get("show", ""))
+        manifest, show_id = request.manifest, request.show
         missing = self.store.missing(manifest)
         if missing:
             raise InputError(f"{len(missing)} sections have not arrived.", where="manifest")
@@ -96,7 +93,7 @@ class ShowKeeper:
                 _try_looks(show, self.show)
             except Exception as error:
                 refused = error if isinstance(error, HeliographError) else InternalError(f"{error!r}")
-                said = f"The show of revision {message['revision']} cannot be used: {refused.what}"
+                said = f"The show of revision {request.revision} cannot be used: {refused.what}"
                 self._refused = (dict(manifest), InternalError(said, repair="The last one that works goes on."))
                 log.exception("a show cannot be compiled", exc_info=error)
                 raise self._refused[1] from error
@@ -104,9 +101,9 @@ class ShowKeeper:
             switched = bool(self.store.show_id) and show_id != self.store.show_id
             self._adopt_show(show, self.show, switched)
             self.show = show
-            self.store.use(manifest, int(message["revision"]), show_id)
+            self.store.use(manifest, request.revision, show_id)
         self._write_again()
-        return {"revision": self.store.revision}
+        return Adopted(revision=self.store.revision)
 
     def open_clips(self) -> None:
         """Opens clips' frames that the media process has made meanwhile."""

@@ -14,6 +14,8 @@ from typing import Any
 from heliograph.core.errors import HeliographError
 from heliograph.engine.sender import open_send_socket
 from heliograph.ipc.control import ControlClient
+from heliograph.ipc.messages import engine as to_engine
+from heliograph.ipc.messages import receiver as to_receiver
 from heliograph.network.cards import Card, list_cards
 from heliograph.wire import artnet
 
@@ -64,10 +66,10 @@ class CardSockets:
         for one in new:
             self._log.info(f"network card {one.card.name} {one.card.address} found", event_for_people=True)
             with contextlib.suppress(HeliographError):
-                engine.ask({"do": "card", "address": one.card.address}, [one.fd])
+                engine.ask(to_engine.OfferCard(address=one.card.address), [one.fd])
             with contextlib.suppress(HeliographError):
                 receiver.ask(
-                    {"do": "card", "address": one.card.address, "broadcast": one.card.broadcast},
+                    to_receiver.OfferCard(address=one.card.address, broadcast=one.card.broadcast),
                     [one.fd, one.broadcast_fd],
                 )
 

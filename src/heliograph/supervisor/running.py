@@ -11,6 +11,7 @@ from pathlib import Path
 
 from heliograph.core.errors import HeliographError
 from heliograph.ipc.control import ControlClient
+from heliograph.ipc.messages.engine import AskStatus
 from heliograph.supervisor.say import StartError
 
 DOWN_S = 60.0
@@ -58,20 +59,18 @@ def say_status(data: Path) -> str:
     lines = [f"Heliograph is up: {note['address']}" if note else "Heliograph is starting."]
     engine = ControlClient(str(data / "run" / "engine.sock"), "engine", timeout_s=2.0)
     try:
-        status = engine.ask({"do": "status"})
+        status = engine.ask(AskStatus())
     except HeliographError as error:
         lines.append(str(error))
         return "\n".join(lines)
-    state, stats = status["state"], status["stats"]
-    universes = sum(one["universes"] for one in status["outputs"])
-    lines.append(
-        f"{stats.get('frames_per_s', 0):.1f} frames/s, {universes} universes, {len(state['running'])} looks on"
-    )
-    armed = len(state["armed"])
+    state, stats = status.state, status.stats
+    universes = sum(one.universes for one in status.outputs)
+    lines.append(f"{stats.get('frames_per_s', 0):.1f} frames/s, {universes} universes, {len(state.running)} looks on")
+    armed = len(state.armed)
     lines.append(f"Lasers: {armed} armed." if armed else "Lasers: safe.")
-    if state["blackout"]:
+    if state.blackout:
         lines.append("Blackout is on.")
-    lines += [f"Output {one['id']} fails: {one['last_error']}" for one in status["outputs"] if one["last_error"]]
+    lines += [f"Output {one.id} fails: {one.last_error}" for one in status.outputs if one.last_error]
     return "\n".join(lines)
 
 

@@ -5,49 +5,60 @@ from __future__ import annotations
 import time
 from typing import Annotated, Any, Literal
 
+import msgspec
 from fastapi import APIRouter, Query, Request
+from starlette.responses import Response
 
 from heliograph.api import schemas
 from heliograph.api.access import role_of
 from heliograph.api.edits import ContextOf
-from heliograph.api.schemas.commands import as_message
+from heliograph.api.schemas.commands import as_request
 from heliograph.core.errors import AccessError, HeliographError, InputError, UnavailableError
 from heliograph.core.patch.dmx import SLOTS, UNIVERSE_MAX, spell_number
 from heliograph.core.rig.arrays import owners_of
 from heliograph.core.roles import may, refusal
+from heliograph.ipc.messages.engine import AskHandles, AskStatus
+from heliograph.ipc.messages.preview import AskKept, KeptFrames
+from heliograph.ipc.messages.receiver import AskReceiver
 from heliograph.store.database import connected, database_bytes
 
 router = APIRouter(prefix="/api", tags=["engine"])
+
+
+def as_json(told: Any) -> Response:
+    """What a process answered, as it is."""
+    return Response(msgspec.json.encode(told), media_type="application/json")
+
 
 BY_API = "api"
 """Whose hand holds what is moved without a live connection: until it is let go of."""
 
 
 @router.get("/engine")
-def engine_status(context: ContextOf) -> dict[str, Any]:
+def engine_status(context: ContextOf) -> Response:
     """State, statistics and outputs of the engine, as it answers itself."""
-    return context.engine.ask({"do": "status"})
+    return as_json(context.engine.ask(AskStatus()))
 
 
 @router.post("/engine")
-def command_engine(body: schemas.EngineCommand, context: ContextOf, request: Request) -> dict[str, Any]:
+def command_engine(body: schemas.EngineCommand, context: ContextOf, request: Request) -> Response:
     """Acts on the next frame; never waits for the database."""
     role = role_of(request.scope)
     if not may(role, body.needs):
         raise AccessError(refusal(role, body.needs), where="access")
-    return context.command(as_message(body, BY_API, role))
+    return as_json(context.command(as_request(body, BY_API, role)))
 
 
 @router.get("/handles")
-def handles(context: ContextOf, words: str = "", most: Annotated[int, Query(ge=1, le=2_000)] = 200) -> dict[str, Any]:
+def handles(context: ContextOf, words: str = "", most: Annotated[int, Query(ge=1, le=2_000)] = 200) -> Response:
     """Everything that can be moved while the show runs: those whose words and path hold every word asked for."""
-    return context.engine.ask({"do": "handles", "words": words, "most": most})
+    return as_json(context.engine.ask(AskHandles(words=words, most=most)))
 
 
 @router.get("/status")
-def status(context: ContextOf) -> dict[str, Any]:
+def status(context: ContextOf) -> Response:
     """Everything the live strip shows; a part that does not answer is null."""
-    return context.live_status()
+    return as_json(context.live_status())
 
 
 @router.get("/health")
@@ -66,17 +77,17 @@ def health(context: ContextOf) -> schemas.Health:
     except OSError:
         copied = None
     try:
-        kept = context.preview.ask({"do": "kept"})
+        kept = context.preview.ask(AskKept())
     except HeliographError:
-        kept = {"seconds": 0.0, "bytes": 0, "spool_behind": None}
+        kept = KeptFrames(frames=0, bytes=0, first=0, last=0, seconds=0.0)
     return schemas.Health(
         database_ms=database,
         database_bytes=size,
-        spool_behind=kept["spool_behind"],
+        spool_behind=kept.spool_behind,
         spool_copy_s=copied,
         cards=[schemas.CardHealth(name=c.name, address=c.address, up=c.up) for c in context.cards()],
-        kept_s=kept["seconds"],
-        kept_bytes=kept["bytes"],
+        kept_s=kept.seconds,
+        kept_bytes=kept.bytes,
     )
 
 
@@ -133,13 +144,15 @@ def received(
 @router.get("/streams")
 def streams(context: ContextOf) -> list[schemas.StreamView]:
     """Who sends which universe to us, and who of them counts."""
-    return [schemas.StreamView(**one) for one in context.receiver.ask({"do": "status"})["streams"]]
+    return [schemas.StreamView(**msgspec.structs.asdict(one)) for one in context.receiver.ask(AskReceiver()).streams]
 
 
 @router.get("/announced")
 def announced(context: ContextOf) -> list[schemas.AnnouncedView]:
     """Sources that announce their universes by sACN universe discovery."""
-    return [schemas.AnnouncedView(**one) for one in context.receiver.ask({"do": "status"})["announced"]]
+    return [
+        schemas.AnnouncedView(**msgspec.structs.asdict(one)) for one in context.receiver.ask(AskReceiver()).announced
+    ]
 
 
 def _numbers(context: ContextOf, universe: int) -> list[str]:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import msgspec
 from fastapi import APIRouter
 
 from heliograph.api import schemas
 from heliograph.api.edits import ContextOf
 from heliograph.core.lasers.guarding import arming_warnings
+from heliograph.ipc.messages.engine import AskStatus
 
 router = APIRouter(prefix="/api", tags=["lasers"])
 
@@ -14,18 +16,18 @@ router = APIRouter(prefix="/api", tags=["lasers"])
 @router.get("/lasers")
 def lasers(context: ContextOf) -> schemas.LasersView:
     """Asked before arming: who else sends there, and what keeps a laser from being armed."""
-    status = context.engine.ask({"do": "status"})
-    state = status["state"]
+    status = context.engine.ask(AskStatus())
+    state = status.state
     published = context.publisher.current
     outputs = published.sections.get("outputs", {"outputs": []})["outputs"]
-    network = context.status_of("receiver") or {}
+    network = msgspec.to_builtins(context.receiver_status()) or {}
     found = []
-    for one in status["lasers"]:
-        fixture = published.rig.fixtures.get(one["id"])
+    for one in status.lasers:
+        fixture = published.rig.fixtures.get(one.id)
         warnings = arming_warnings(fixture, outputs, network) if fixture is not None and fixture.placed else []
-        found.append(schemas.LaserView(**one, armed=one["id"] in state["armed"], warnings=warnings))
+        found.append(schemas.LaserView(**msgspec.structs.asdict(one), armed=one.id in state.armed, warnings=warnings))
     return schemas.LasersView(
         lasers=found,
-        left=[schemas.LeftView(**one) for one in state["left"]],
-        armed_until=state["armed_until"],
+        left=[schemas.LeftView(**msgspec.structs.asdict(one)) for one in state.left],
+        armed_until=state.armed_until,
     )

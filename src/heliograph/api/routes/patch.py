@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
+import msgspec
 from fastapi import APIRouter
 
 from heliograph.api import schemas
@@ -157,7 +158,7 @@ def _patched(profiles: list[Record], fixtures: list[Record]) -> list[PatchedFixt
 
 def _network(context: Context) -> Network:
     """What the receiver hears; nothing where it does not answer at the moment."""
-    status: dict[str, Any] = context.live_status()["receiver"] or {"nodes": [], "streams": []}
+    status: dict[str, Any] = msgspec.to_builtins(context.receiver_status()) or {"nodes": [], "streams": []}
     nodes: dict[tuple[str, bool], HeardNode] = {}
     for one in status["nodes"]:
         if one["silent"] or one["style"] != STYLE_NODE:

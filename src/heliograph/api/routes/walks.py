@@ -13,6 +13,7 @@ from heliograph.api.mending import chosen_repair, findings, mend
 from heliograph.core.errors import InputError
 from heliograph.core.profiles.attributes import EMITTERS
 from heliograph.core.rig.selection import Atom
+from heliograph.ipc.messages.engine import AskStatus
 from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.journal import Work
@@ -27,9 +28,9 @@ def get_walk(context: ContextOf) -> schemas.WalkView:
     """Where the test walk is; there is one for all people."""
     view = context.walk.view()
     if view.running:
-        state = context.engine.ask({"do": "status"})["state"]
-        view.blackout = bool(state["blackout"])
-        if not state["walking"]:
+        state = context.engine.ask(AskStatus()).state
+        view.blackout = state.blackout
+        if not state.walking:
             context.walk.again()
     return view
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+import msgspec
 import numpy as np
 from fastapi import APIRouter
 
@@ -16,6 +17,7 @@ from heliograph.core.errors import InputError, UnavailableError
 from heliograph.core.patch.dmx import Address, address_at, spell_number
 from heliograph.core.patch.places import channel_positions
 from heliograph.core.rig.arrays import Rig, RigFixture
+from heliograph.ipc.messages.preview import AskWhy, WhyAnswer, WhyChannel
 from heliograph.store import rows
 from heliograph.store.database import connected
 
@@ -30,7 +32,7 @@ def why_channel(universe: int, channel: int, context: ContextOf, frame: int | No
     """The value of a channel and the whole chain that made it, now or in a `frame` that is still kept."""
     position = Address(universe, channel).position
     answer = _ask(context, [position], frame)
-    return _view(context, answer, answer["channels"][0], position)
+    return _view(context, answer, answer.channels[0], position)
 
 
 @router.get("/why-dark/{fixture_id}/{cell}")
@@ -44,16 +46,16 @@ def why_cell_is_dark(fixture_id: str, cell: int, context: ContextOf) -> schemas.
     positions = _emitters_of(fixture, cell)
     dimmers = _dimmers_of(context.publisher.current.rig, fixture, cell)
     answer = _ask(context, [*positions, *(position for position, _, _ in dimmers)])
-    explained = answer["channels"][len(positions) :]
-    status = context.live_status()
+    channels: list[dict[str, Any]] = msgspec.to_builtins(answer.channels)
+    explained = channels[len(positions) :]
     dark = DarkCell(
         fixture,
         max(cell, 1),
         positions,
-        answer["channels"][: len(positions)],
+        channels[: len(positions)],
         dict(context.publisher.current.sections),
-        status["engine"] or {},
-        status["receiver"] or {},
+        msgspec.to_builtins(context.engine_status()) or {},
+        msgspec.to_builtins(context.receiver_status()) or {},
         _names(context),
         [
             (str(address_at(position)), _level_of(drive, one["value"] ^ (255 if inverted else 0)), one)
@@ -82,10 +84,9 @@ def _level_of(drive: DimmerDrive, value: int) -> float:
     return float(dimmer_levels(drive, coarse, np.zeros(1, dtype=np.uint8))[0])
 
 
-def _ask(context: Context, positions: list[int], frame: int | None = None) -> dict[str, Any]:
-    message = {"do": "why", "positions": positions, "names": _names(context), "at": frame}
-    answer = context.preview.ask(message)
-    if answer["frame"] is None:
+def _ask(context: Context, positions: list[int], frame: int | None = None) -> WhyAnswer:
+    answer = context.preview.ask(AskWhy(positions=positions, names=_names(context), at=frame))
+    if answer.frame is None:
         raise UnavailableError("No frame has been sent yet.", repair="The engine is starting; try again.")
     return answer
 
@@ -119,7 +120,7 @@ def _emitters_of(fixture: RigFixture, cell: int) -> list[int]:
     return [position for position in (*shared, *hiding, *every) if position >= 0][:POSITIONS_MAX]
 
 
-def _view(context: Context, answer: dict[str, Any], one: dict[str, Any], position: int) -> schemas.WhyChannel:
+def _view(context: Context, answer: WhyAnswer, one: WhyChannel, position: int) -> schemas.WhyChannel:
     address = address_at(position)
     outputs = context.publisher.current.sections.get("outputs", {"outputs": []})["outputs"]
     ways = []
@@ -132,12 +133,12 @@ def _view(context: Context, answer: dict[str, Any], one: dict[str, Any], positio
     return schemas.WhyChannel(
         universe=address.universe,
         channel=address.channel,
-        frame=answer["frame"],
-        sent=one["sent"],
-        value=one["value"],
-        made=one["made"],
-        exact=answer["exact"],
-        frozen=answer["frozen"],
-        steps=[schemas.WhyStep(**step) for step in one["steps"]],
+        frame=answer.frame or 0,
+        sent=one.sent,
+        value=one.value,
+        made=one.made,
+        exact=answer.exact,
+        frozen=answer.frozen,
+        steps=[schemas.WhyStep(kind=step.kind, says=step.says, numbers=step.numbers) for step in one.steps],
         ways=ways,
     )

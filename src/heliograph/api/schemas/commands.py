@@ -10,11 +10,13 @@ from datetime import datetime, timedelta
 from typing import Annotated, Any, ClassVar, Literal
 from uuid import UUID
 
+import msgspec
 from pydantic import Field, TypeAdapter
 
 from heliograph.api.schemas.base import Strict
 from heliograph.api.schemas.looks import Ramp, SpeedBody, Word
 from heliograph.core.roles import Role
+from heliograph.ipc.messages import engine as to_engine
 
 Number = Annotated[float, Field(allow_inf_nan=False)]
 Level = Number
@@ -150,17 +152,17 @@ COMMAND: TypeAdapter[Any] = TypeAdapter(EngineCommand)
 COMMAND_NAMES = frozenset(str(one.model_fields["do"].annotation.__args__[0]) for one in Command.__subclasses__())  # type: ignore[union-attr]
 
 
-def as_message(command: Command, by: str = "", role: Role = "edit") -> dict[str, Any]:
-    """What the engine is told. `by`: whose hand it is, and with what role."""
-    message = command.model_dump(mode="json", exclude_none=not isinstance(command, SetManual | SetRaw))
+def as_request(command: Command, by: str = "", role: Role = "edit") -> to_engine.Command:
+    """What the engine is asked. `by`: whose hand it is, and with what role."""
+    fields = command.model_dump(mode="json")
     if isinstance(command, MoveHandles | LetGo):
-        message["by"] = by
+        fields["by"] = by
     if isinstance(command, MoveHandles):
-        message["role"] = role
-        message["at_ms"] = time.monotonic() * 1000.0  # the same clock in the engine, on this machine
+        fields |= {"role": role, "at_ms": time.monotonic() * 1000.0}  # the same clock in the engine, on this machine
     if isinstance(command, Arm) and command.until is not None:
-        message["until"] = next_moment(command.until, datetime.now())
-    return message
+        fields["until"] = next_moment(command.until, datetime.now())
+    request: to_engine.Command = msgspec.convert(fields, to_engine.EngineCommand)
+    return request
 
 
 def next_moment(time_of_day: str, now: datetime) -> float:
