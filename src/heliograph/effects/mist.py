@@ -65,7 +65,7 @@ class Octave:
         self._u: Floats = _smooth(x - self._column.astype(np.float32))
         self._v: Floats = _smooth(y - self._row.astype(np.float32))[:, None]
         self._left, self._top = self._column - self._column[0], self._row - self._row[0]
-        self._layers: tuple[int, Floats, Floats] = (-1, table[:0], table[:0])
+        self._layers: tuple[int | None, Floats, Floats] = (None, table[:0], table[:0])
 
     def noise(self, phase: float) -> Floats:
         """(height, width) float32 0..1. Interpolated along rows, then down: on a grid that costs three passes an octave
