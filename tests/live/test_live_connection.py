@@ -12,6 +12,7 @@ from uuid import UUID, uuid4
 import pytest
 import websockets
 
+from heliograph.api.live import _going_on
 from tests.conftest import RunningApp, wait_for
 from tests.live.scenes import light_wall, running
 from tests.moves import line_moved, off, on
@@ -126,3 +127,26 @@ def trouble(app: RunningApp) -> list[str]:
     return [
         line for log in (app.data / "log").glob("web*") for line in log.read_text().splitlines() if "Traceback" in line
     ]
+
+
+def test_a_fault_in_one_part_of_the_live_connection_is_not_the_end_of_the_others() -> None:
+    """A picture that could not be read ended everything that goes to pages, until somebody started it anew."""
+    turns: list[int] = []
+
+    async def fails_at_first() -> None:
+        turns.append(len(turns))
+        if len(turns) == 1:
+            raise ValueError("a picture of ours")
+        await asyncio.sleep(60)
+
+    async def run() -> None:
+        going = asyncio.create_task(_going_on(fails_at_first))
+        async with asyncio.timeout(5):
+            while len(turns) < 2:
+                await asyncio.sleep(0.05)
+        going.cancel()
+        with contextlib.suppress(asyncio.CancelledError):
+            await going
+
+    asyncio.run(run())
+    assert turns == [0, 1]

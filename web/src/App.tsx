@@ -1,7 +1,7 @@
 import { Box, CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClientProvider } from "@tanstack/react-query";
 import { Suspense, useEffect, useMemo } from "react";
-import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { Redirect, Route, Switch } from "wouter";
 import { queries, useShow } from "./api/show";
 import { Header } from "./components/Header";
 import { Help } from "./components/Help";
@@ -26,16 +26,14 @@ export function App() {
       <CssBaseline />
       <QueryClientProvider client={queries}>
         <PassGate>
-          <BrowserRouter>
-            <Suspense fallback={null}>
-              <Routes>
-                <Route path="/phone" element={<Phone />} />
-                <Route path="/faults" element={<FaultList />} />
-                <Route path="*" element={<Stations />} />
-              </Routes>
-            </Suspense>
-            <Notice />
-          </BrowserRouter>
+          <Suspense fallback={null}>
+            <Switch>
+              <Route path="/phone" component={Phone} />
+              <Route path="/faults" component={FaultList} />
+              <Route component={Stations} />
+            </Switch>
+          </Suspense>
+          <Notice />
         </PassGate>
       </QueryClientProvider>
     </ThemeProvider>
@@ -64,17 +62,17 @@ function Stations() {
       >
         <Header />
         <Suspense fallback={<Loading error={null} />}>
-          <Routes>
-            <Route path="/rig" element={<Rig />} />
-            <Route path="/rig/plan" element={<Plan />} />
-            <Route path="/rig/profiles/:profile?" element={<Profiles />} />
-            <Route path="/patch" element={<Patch />} />
-            <Route path="/matrices" element={<Matrices />} />
-            <Route path="/looks" element={<Looks />} />
-            <Route path="/run" element={<Run />} />
-            <Route path="/check" element={<Check />} />
-            <Route path="*" element={<Begin />} />
-          </Routes>
+          <Switch>
+            <Route path="/rig" component={Rig} />
+            <Route path="/rig/plan" component={Plan} />
+            <Route path="/rig/profiles/:profile?" component={Profiles} />
+            <Route path="/patch" component={Patch} />
+            <Route path="/matrices" component={Matrices} />
+            <Route path="/looks" component={Looks} />
+            <Route path="/run" component={Run} />
+            <Route path="/check" component={Check} />
+            <Route component={Begin} />
+          </Switch>
         </Suspense>
         <LiveStrip />
       </Box>
@@ -87,5 +85,5 @@ function Stations() {
 function Begin() {
   const { data, error } = useShow();
   if (!data) return <Loading error={error} />;
-  return <Navigate to={data.looks.length ? "/looks" : "/rig"} replace />;
+  return <Redirect to={data.looks.length ? "/looks" : "/rig"} replace />;
 }

@@ -1,5 +1,7 @@
 import { type ComponentType, lazy } from "react";
 
+import { fetchPanels } from "./components/LazyMui";
+
 const RETRY_MS = 1000;
 
 type Get = () => Promise<ComponentType>;
@@ -34,4 +36,5 @@ export const Check = page(async () => (await import("./stations/check/Check")).C
 /** Fetches every screen, so that none has to be waited for, and none is missing while the server is away. */
 export function fetchAll(): void {
   for (const get of getters) get().catch(() => {});
+  void fetchPanels();
 }

@@ -9,6 +9,7 @@ from collections.abc import AsyncIterator
 from pathlib import Path
 
 from fastapi import FastAPI, WebSocket
+from starlette.middleware.gzip import GZipMiddleware
 from starlette.responses import FileResponse, Response
 from starlette.staticfiles import StaticFiles
 
@@ -121,6 +122,10 @@ def create_app(settings: Settings) -> FastAPI:
     return app
 
 
+SMALL_BYTES = 1_000
+"""Scripts and styles travel compressed, unless they are so small."""
+
+
 async def _beat(heart: Heartbeat) -> None:
     while True:
         heart.beat()
@@ -128,7 +133,7 @@ async def _beat(heart: Heartbeat) -> None:
 
 
 def _serve_front_end(app: FastAPI, dist: Path) -> None:
-    app.mount("/assets", StaticFiles(directory=dist / "assets"), name="assets")
+    app.mount("/assets", GZipMiddleware(StaticFiles(directory=dist / "assets"), SMALL_BYTES), name="assets")
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> Response:

@@ -9,7 +9,7 @@ from __future__ import annotations
 import asyncio
 import contextlib
 import itertools
-from collections.abc import Callable
+from collections.abc import Awaitable, Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from typing import Any
@@ -17,6 +17,7 @@ from uuid import UUID, uuid4
 
 import msgspec
 import orjson
+import structlog
 from pydantic import ValidationError
 from starlette.websockets import WebSocket, WebSocketDisconnect
 
@@ -38,6 +39,7 @@ HANDED_S = 2.0
 
 STATUS_S = 0.25
 PREVIEW_S = 1 / 10
+AFTER_FAULT_S = 1.0
 NO_MESSAGE = 1003
 """Close code for data that cannot be accepted (RFC 6455, 7.4.1)."""
 
@@ -46,6 +48,9 @@ TOO_MANY = 1013
 
 BROWSERS_MAX = 200
 COMMAND_THREADS = 4
+
+
+log = structlog.get_logger("web")
 
 
 @dataclass(slots=True, eq=False)
@@ -97,9 +102,9 @@ class LiveHub:
         self._loop = asyncio.get_running_loop()
         async with asyncio.TaskGroup() as group:
             for name in STATUS:
-                group.create_task(self._ask_part(name))
+                group.create_task(_going_on(self._ask_part, name))
             for task in (self._send_status, self._send_pictures, self._send_previews):
-                group.create_task(task())
+                group.create_task(_going_on(task))
 
     async def _in(self, thread: str, run: Callable[..., Any], *arguments: Any) -> Any:
         return await asyncio.get_running_loop().run_in_executor(self._threads[thread], run, *arguments)
@@ -240,6 +245,17 @@ class LiveHub:
             _refuse(browser, sentence_of(error))
             return
         browser.outbox.show("state", as_text({"type": "state", "state": answer.state}))
+
+
+async def _going_on(task: Callable[..., Awaitable[None]], *arguments: Any) -> None:
+    """Runs what shall run for ever; a fault of ours in one picture or status is written down and is not the end of all
+    of them."""
+    while True:
+        try:
+            await task(*arguments)
+        except Exception as error:  # the next turn is another chance; every page hangs on these
+            log.exception("a part of the live connection failed", exc_info=error)
+            await asyncio.sleep(AFTER_FAULT_S)
 
 
 def as_text(told: dict[str, Any]) -> str:

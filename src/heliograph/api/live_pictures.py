@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import base64
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
@@ -83,7 +82,6 @@ class LivePictures:
     def preview(self, look: str, looks: tuple[str, ...]) -> bytes:
         """Pictures of the preview process; empty where it has none."""
         try:
-            made = self._context.preview.ask(AskPictures(look=look, looks=list(looks))).pictures
+            return self._context.preview.ask(AskPictures(look=look, looks=list(looks))).pictures
         except HeliographError:
             return b""
-        return base64.b64decode(made) if made else b""

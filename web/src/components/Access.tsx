@@ -1,10 +1,11 @@
-import { Box, Button, Popover } from "@mui/material";
+import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answer, client, type Fault, isFault, type Schemas } from "../api/client";
 import { queries } from "../api/show";
 import { ink } from "../theme/tokens";
 import { Cap, FaultNote, Num } from "./atoms";
+import { Popover } from "./LazyMui";
 
 type AccessView = Schemas["AccessView"];
 type Role = Schemas["CodeView"]["role"];

@@ -1,8 +1,9 @@
-import { Box, Button, Slider } from "@mui/material";
+import { Box, Button } from "@mui/material";
 import { useState } from "react";
 import { toPercent } from "../model/values";
 import { ink } from "../theme/tokens";
 import { Num } from "./atoms";
+import { Range } from "./Range";
 import { Typed } from "./Typed";
 
 interface FaderProps {
@@ -20,17 +21,17 @@ export function Fader({ label, value, held, onMove, onRelease }: FaderProps) {
   const shown = moving ?? value;
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "1fr 44px 46px 16px", gap: 0.75, alignItems: "center" }}>
-      <Slider
-        aria-label={label}
+      <Range
+        label={label}
         min={0}
         max={255}
         value={shown}
-        onChange={(_, next) => {
-          setMoving(Number(next));
-          onMove(Number(next));
+        held={held}
+        onMove={(next) => {
+          setMoving(next);
+          onMove(next);
         }}
-        onChangeCommitted={() => setTimeout(() => setMoving(null), 300)}
-        sx={held ? { "& .MuiSlider-track": { backgroundImage: HELD_TRACK } } : {}}
+        onCommit={() => setTimeout(() => setMoving(null), 300)}
       />
       <Num style={{ color: ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
         {toPercent(shown / 255)} %
@@ -63,6 +64,3 @@ export function Fader({ label, value, held, onMove, onRelease }: FaderProps) {
     </Box>
   );
 }
-
-/** The track of what is held by hand. */
-export const HELD_TRACK = `repeating-linear-gradient(90deg, transparent 0 3px, ${ink.ground} 3px 5px)`;

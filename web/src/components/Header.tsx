@@ -1,5 +1,5 @@
-import { Box, Button, styled, Tooltip } from "@mui/material";
-import { NavLink } from "react-router";
+import { Box, Button, styled } from "@mui/material";
+import { Link, useLocation } from "wouter";
 import { answer, client } from "../api/client";
 import { useEdit, useShow } from "../api/show";
 import { useLive } from "../stores/live";
@@ -12,7 +12,7 @@ import { ShowMenu } from "./ShowMenu";
 import { redo, undo } from "./steps";
 import { Typed } from "./Typed";
 
-const StationLink = styled(NavLink)({
+const StationLink = styled(Link)({
   position: "relative",
   display: "flex",
   alignItems: "center",
@@ -30,9 +30,9 @@ const StationLink = styled(NavLink)({
     lineHeight: "14px",
   },
   "&:hover": { color: ink.text },
-  "&.active": { color: ink.text, fontWeight: 600 },
-  "&.active b": { color: ink.ground, background: ink.brass, borderColor: ink.brass },
-  "&.active:before": {
+  "&[aria-current]": { color: ink.text, fontWeight: 600 },
+  "&[aria-current] b": { color: ink.ground, background: ink.brass, borderColor: ink.brass },
+  "&[aria-current]:before": {
     content: '""',
     position: "absolute",
     left: 15,
@@ -41,7 +41,7 @@ const StationLink = styled(NavLink)({
     height: 2,
     background: ink.brass,
   },
-  "&.active:after": {
+  "&[aria-current]:after": {
     content: '""',
     position: "absolute",
     left: "50%",
@@ -62,6 +62,7 @@ export function Header() {
   const people = useLive((live) => live.people);
   const theme = useView((view) => view.theme);
   const edit = useEdit();
+  const [here] = useLocation();
   return (
     <Box
       component="header"
@@ -103,32 +104,33 @@ export function Header() {
         sx={{ display: "flex", alignItems: "stretch", mx: "auto", gap: "2px" }}
       >
         {STATIONS.map((station, index) => (
-          <StationLink key={station} to={`/${station}`}>
+          <StationLink
+            key={station}
+            to={`/${station}`}
+            aria-current={here.split("/")[1] === station ? "page" : undefined}
+          >
             <b>{index + 1}</b>
             {STATION_NAMES[station]}
           </StationLink>
         ))}
       </Box>
       <Box sx={{ display: "flex", alignItems: "center", gap: 0.5, color: ink.soft }}>
-        <Tooltip title={data?.undo ? `Take back: ${data.undo}` : "Nothing to take back"}>
-          <span>
-            <Button variant="text" disabled={!data?.undo} onClick={undo}>
-              Undo <KeyCap>Z</KeyCap>
-            </Button>
-          </span>
-        </Tooltip>
-        <Tooltip title={data?.redo ? `Do again: ${data.redo}` : "Nothing to do again (Shift Z)"}>
-          <span>
-            <Button variant="text" disabled={!data?.redo} onClick={redo}>
-              Redo
-            </Button>
-          </span>
-        </Tooltip>
-        <Tooltip
+        <span title={data?.undo ? `Take back: ${data.undo}` : "Nothing to take back"}>
+          <Button variant="text" disabled={!data?.undo} onClick={undo}>
+            Undo <KeyCap>Z</KeyCap>
+          </Button>
+        </span>
+        <span title={data?.redo ? `Do again: ${data.redo}` : "Nothing to do again (Shift Z)"}>
+          <Button variant="text" disabled={!data?.redo} onClick={redo}>
+            Redo
+          </Button>
+        </span>
+        <Box
           title={people > 1 ? `${people} people have this show open` : "Nobody else has this show open"}
+          sx={{ px: 0.5, fontSize: 13, whiteSpace: "nowrap" }}
         >
-          <Box sx={{ px: 0.5, fontSize: 13, whiteSpace: "nowrap" }}>{people} here</Box>
-        </Tooltip>
+          {people} here
+        </Box>
         <Access />
         <Button variant="text" onClick={toggleTheme} aria-label={`Theme ${theme}: change it`}>
           {theme === "night" ? "Night" : "Light"}

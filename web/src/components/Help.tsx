@@ -1,7 +1,8 @@
-import { Box, Dialog } from "@mui/material";
+import { Box } from "@mui/material";
 import { useView } from "../stores/view";
 import { ink } from "../theme/tokens";
 import { KeyCap } from "./atoms";
+import { Dialog } from "./LazyMui";
 
 const KEYS: [string, string][] = [
   ["1 to 6", "the stations, in the order of the work"],

@@ -1,12 +1,12 @@
 import { useEffect } from "react";
-import { useNavigate } from "react-router";
+import { useLocation } from "wouter";
 import { act, turnOver } from "../stores/hands";
 import { STATIONS, useView } from "../stores/view";
 import { redo, undo } from "./steps";
 
 /** Keys that work everywhere, except while something is being typed. */
 export function Keys() {
-  const navigate = useNavigate();
+  const [, navigate] = useLocation();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;

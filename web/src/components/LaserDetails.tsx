@@ -1,6 +1,6 @@
 import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { NavLink } from "react-router";
+import { Link } from "wouter";
 import { answer, client, type Fault, type Schemas } from "../api/client";
 import { ink } from "../theme/tokens";
 import { Cap, FaultNote, Num } from "./atoms";
@@ -66,10 +66,10 @@ export function LaserDetails({ arming, until, onUntil, onClose }: DetailsProps) 
       ))}
       {(data?.left.length ?? 0) > 0 && (
         <Cap sx={{ mt: 0.5 }}>
-          <NavLink to="/check" style={{ color: ink.brass }}>
+          <Link to="/check" style={{ color: ink.brass }}>
             {data?.left.length === 1 ? "An address that a laser left is" : "Addresses that lasers left are"}{" "}
             held safe: see Check.
-          </NavLink>
+          </Link>
         </Cap>
       )}
       {ready > 0 && (

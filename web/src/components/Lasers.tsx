@@ -1,9 +1,10 @@
-import { Box, Popover } from "@mui/material";
+import { Box } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import { act } from "../stores/hands";
 import { arm, useLive } from "../stores/live";
 import { ink } from "../theme/tokens";
 import { LaserDetails } from "./LaserDetails";
+import { Popover } from "./LazyMui";
 
 /** How long the sign is held until lasers are armed, ms: long enough to be meant. */
 const HOLD_MS = 1500;

@@ -1,4 +1,4 @@
-import { Box, Button, Slider, Tooltip } from "@mui/material";
+import { Box, Button } from "@mui/material";
 import { useState } from "react";
 import { useShow } from "../api/show";
 import { clamp, toByte, toPercent } from "../model/values";
@@ -9,6 +9,7 @@ import { ink } from "../theme/tokens";
 import { Cap, KeyCap, Num } from "./atoms";
 import { Lasers } from "./Lasers";
 import { PictureCanvas } from "./PictureCanvas";
+import { Range } from "./Range";
 import { Tempo } from "./Tempo";
 import { Typed } from "./Typed";
 
@@ -86,32 +87,33 @@ function Master({ level }: { level: number }) {
         }}
       >
         <Box sx={{ color: ink.soft }}>Master</Box>
-        <Tooltip title={`${toByte(shown)} of 255`}>
-          <Box sx={{ width: 62, flex: "none", "& input": { textAlign: "right", px: 0.25 } }}>
-            <Typed
-              quiet
-              numeric
-              label="Grand master, percent"
-              value={`${toPercent(shown)} %`}
-              onCommit={(text) => {
-                const percent = Number.parseFloat(text.replace(",", "."));
-                if (!(percent >= 0 && percent <= 100)) return "The master goes from 0 to 100 %.";
-                set(percent / 100);
-              }}
-            />
-          </Box>
-        </Tooltip>
+        <Box
+          title={`${toByte(shown)} of 255`}
+          sx={{ width: 62, flex: "none", "& input": { textAlign: "right", px: 0.25 } }}
+        >
+          <Typed
+            quiet
+            numeric
+            label="Grand master, percent"
+            value={`${toPercent(shown)} %`}
+            onCommit={(text) => {
+              const percent = Number.parseFloat(text.replace(",", "."));
+              if (!(percent >= 0 && percent <= 100)) return "The master goes from 0 to 100 %.";
+              set(percent / 100);
+            }}
+          />
+        </Box>
       </Box>
-      <Slider
-        aria-label="Grand master"
+      <Range
+        label="Grand master"
         min={0}
         max={100}
         value={toPercent(shown)}
-        onChange={(_, value) => {
-          setMoving(Number(value) / 100);
-          set(Number(value) / 100);
+        onMove={(value) => {
+          setMoving(value / 100);
+          set(value / 100);
         }}
-        onChangeCommitted={() => setTimeout(() => setMoving(null), 400)}
+        onCommit={() => setTimeout(() => setMoving(null), 400)}
       />
     </Box>
   );

@@ -1,4 +1,4 @@
-import { Box, Button, Popover } from "@mui/material";
+import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answer, client, type Fault, isFault, type Schemas } from "../api/client";
@@ -10,6 +10,7 @@ import { useView } from "../stores/view";
 import { ink } from "../theme/tokens";
 import { Cap, FaultNote } from "./atoms";
 import { FileChooser } from "./FileChooser";
+import { Popover } from "./LazyMui";
 
 type Listed = Schemas["ShowListed"];
 

@@ -1,4 +1,4 @@
-import { Box, ButtonBase, Tooltip } from "@mui/material";
+import { Box, ButtonBase } from "@mui/material";
 import { useEffect, useRef } from "react";
 import { OLD_MS } from "../stores/age";
 import { act, move } from "../stores/hands";
@@ -50,25 +50,24 @@ export function Tempo() {
           move("tempo", bpm);
         }}
       />
-      <Tooltip title="Tap the beat">
-        <ButtonBase
-          onClick={() => act("tap", performance.now())}
-          sx={{
-            fontSize: 12,
-            color: ink.soft,
-            gap: 0.75,
-            px: 1,
-            py: 0.25,
-            borderRadius: 1,
-            whiteSpace: "nowrap",
-          }}
-        >
-          <span>
-            beat <span ref={beat}>1</span>/4
-          </span>
-          <KeyCap>T</KeyCap>
-        </ButtonBase>
-      </Tooltip>
+      <ButtonBase
+        title="Tap the beat"
+        onClick={() => act("tap", performance.now())}
+        sx={{
+          fontSize: 12,
+          color: ink.soft,
+          gap: 0.75,
+          px: 1,
+          py: 0.25,
+          borderRadius: 1,
+          whiteSpace: "nowrap",
+        }}
+      >
+        <span>
+          beat <span ref={beat}>1</span>/4
+        </span>
+        <KeyCap>T</KeyCap>
+      </ButtonBase>
     </Box>
   );
 }

@@ -1,7 +1,8 @@
-import { Box, Slider } from "@mui/material";
+import { Box } from "@mui/material";
 import { useState } from "react";
-import { clamp, round } from "../model/values";
+import { round } from "../model/values";
 import { Cap } from "./atoms";
+import { Range } from "./Range";
 import { Typed } from "./Typed";
 
 interface ValueSliderProps {
@@ -36,19 +37,19 @@ export function ValueSlider({
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "72px 1fr 84px", gap: 1.5, alignItems: "center" }}>
       <Cap>{label}</Cap>
-      <Slider
-        aria-label={name}
+      <Range
+        label={name}
         min={minimum}
         max={maximum}
         step={maximum - minimum > 50 ? 1 : 0.1}
-        value={clamp(shown, minimum, maximum)}
-        onChange={(_, next) => {
-          setMoving(Number(next));
-          onMove(Number(next));
+        value={shown}
+        onMove={(next) => {
+          setMoving(next);
+          onMove(next);
         }}
-        onChangeCommitted={(_, next) => {
+        onCommit={(next) => {
           setMoving(null);
-          onCommit(Number(next));
+          onCommit(next);
         }}
       />
       <Typed

@@ -1,8 +1,9 @@
-import { Box, Button, Slider } from "@mui/material";
+import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { answer, client, type Fault, isFault, type Schemas } from "../../api/client";
 import { Cap, FaultNote, Num } from "../../components/atoms";
+import { Range } from "../../components/Range";
 import { lookBack, now, useBack } from "../../stores/back";
 import { ink } from "../../theme/tokens";
 
@@ -62,21 +63,19 @@ export function LookBack({ matrix, universe }: { matrix: string; universe: numbe
             "look back: nothing kept yet"
           )}
         </Cap>
-        <Slider
-          aria-label="Seconds ago"
-          track={false}
+        <Range
+          label="Seconds ago"
+          track={ink.hair2}
           min={-most}
           max={0}
           step={0.02}
           value={-Math.min(ago, most)}
-          valueLabelDisplay="off"
-          onChange={(_, value) => {
-            const seconds = -Number(value);
-            setDragged(seconds);
-            if (seconds < 0.05) now();
-            else go({ ago_s: seconds });
+          onMove={(value) => {
+            setDragged(-value);
+            if (-value < 0.05) now();
+            else go({ ago_s: -value });
           }}
-          onChangeCommitted={() => setDragged(null)}
+          onCommit={() => setDragged(null)}
         />
         <Box sx={{ display: "flex", gap: 0.5, alignItems: "center" }}>
           <Button aria-label="Frame before" onClick={() => go({ frame: (frame || (data?.last ?? 1)) - 1 })}>

@@ -1,6 +1,6 @@
 import { Box, Button, Switch } from "@mui/material";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { useLocation } from "wouter";
 import { answer, client, type MatrixView, type Schemas, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Cap, Num } from "../../components/atoms";
@@ -37,7 +37,7 @@ function firstZoom(matrix: MatrixView, cells: number): number {
 /** The middle of the station: head, overview, grid, what is chosen, the tray. */
 export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixView }) {
   const edit = useEdit();
-  const navigate = useNavigate();
+  const [, navigate] = useLocation();
   const beads = useMemo(() => beadsOf(matrix, show.fixtures), [matrix, show.fixtures]);
   const tray = useMemo(() => notPlaced(beads, show.fixtures), [beads, show.fixtures]);
   const [zoom, setZoom] = useState(() => firstZoom(matrix, beads.length));

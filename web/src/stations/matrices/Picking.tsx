@@ -1,6 +1,6 @@
 import { Box, Button } from "@mui/material";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { useLocation } from "wouter";
 import { Cap, FaultNote } from "../../components/atoms";
 import { Field } from "../../components/Field";
 import type { Bead } from "../../model/placements";
@@ -21,7 +21,7 @@ interface PickingProps {
 export function Picking({ beads, picked, cursor, onPick, onLift }: PickingProps) {
   const [strand, setStrand] = useState("");
   const [wrong, setWrong] = useState("");
-  const navigate = useNavigate();
+  const [, navigate] = useLocation();
   const chosen = beads.filter((one) => picked.has(keyOf(one)));
   const line = (axis: 0 | 1) => {
     const at = (cursor?.[axis] ?? 0) + 0.5;

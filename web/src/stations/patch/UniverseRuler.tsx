@@ -1,6 +1,6 @@
 import { Box } from "@mui/material";
 import { memo, useCallback, useEffect, useRef } from "react";
-import { useNavigate } from "react-router";
+import { useLocation } from "wouter";
 import type { FixtureView } from "../../api/client";
 import { Cap, Num } from "../../components/atoms";
 import { chooseFixtures, useView } from "../../stores/view";
@@ -199,7 +199,7 @@ const OnRuler = memo(function OnRuler({
   grip,
   left,
 }: PieceProps) {
-  const navigate = useNavigate();
+  const [, navigate] = useLocation();
   const conflict = fixture.conflict.length > 0;
   const shares = conflict ? `, shares channels with ${fixture.conflict.join(", ")}` : "";
   return (

@@ -1,7 +1,7 @@
 import { Box, Button } from "@mui/material";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { Link } from "react-router";
+import { Link } from "wouter";
 import { answer, client, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
 import { Cap, Empty, FaultNote, Num, Part, Scroll } from "../../components/atoms";

@@ -1,6 +1,6 @@
 import { Box } from "@mui/material";
 import type { ReactNode } from "react";
-import { Link } from "react-router";
+import { Link } from "wouter";
 import { ink } from "../../theme/tokens";
 
 const PLACES = [

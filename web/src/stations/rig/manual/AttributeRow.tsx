@@ -1,7 +1,7 @@
-import { Box, Button, Slider } from "@mui/material";
+import { Box, Button } from "@mui/material";
 import { useState } from "react";
 import { Chip, Num } from "../../../components/atoms";
-import { HELD_TRACK } from "../../../components/Fader";
+import { Range } from "../../../components/Range";
 import { Typed } from "../../../components/Typed";
 import {
   type Attribute,
@@ -60,19 +60,18 @@ export function AttributeRow({ attribute, held }: RowProps) {
         >
           {word}
         </Box>
-        <Slider
-          aria-label={word}
+        <Range
+          label={word}
           min={0}
           max={255}
           step={channel.step * 255}
           value={level * 255}
-          onChange={(_, next) => {
-            const moved = Number(next) / 255;
-            setMoving(moved);
-            set(() => moved);
+          held={isHeld}
+          onMove={(next) => {
+            setMoving(next / 255);
+            set(() => next / 255);
           }}
-          onChangeCommitted={() => setTimeout(() => setMoving(null), 300)}
-          sx={isHeld ? { "& .MuiSlider-track": { backgroundImage: HELD_TRACK } } : {}}
+          onCommit={() => setTimeout(() => setMoving(null), 300)}
         />
         <Num style={{ color: ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
           {sayPhysical(channel, level) || `${toPercent(level)} %`}

@@ -1,6 +1,7 @@
-import { Box, Slider } from "@mui/material";
+import { Box } from "@mui/material";
 import { useState } from "react";
 import { Cap } from "../../../components/atoms";
+import { Range } from "../../../components/Range";
 import { Typed } from "../../../components/Typed";
 import { type Attribute, kelvinColour, levelOf, levelsAt, mix, readFan } from "../../../model/manual";
 import { css, fromHsv, type Rgb, readColour, round, toHsv } from "../../../model/values";
@@ -88,14 +89,14 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
           sx={{ display: "grid", gridTemplateColumns: "92px 1fr 62px", gap: 0.75, alignItems: "center" }}
         >
           <Cap>{label.toLowerCase()}</Cap>
-          <Slider
-            aria-label={label}
+          <Range
+            label={label}
             min={0}
             max={most}
             step={most / 360}
             value={value}
-            onChange={(_, next) => to(Number(next))}
-            onChangeCommitted={() => setTimeout(() => setMoving(null), 300)}
+            onMove={to}
+            onCommit={() => setTimeout(() => setMoving(null), 300)}
           />
           <Typed
             numeric

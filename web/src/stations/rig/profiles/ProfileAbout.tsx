@@ -1,5 +1,5 @@
 import { Box, Button, Link } from "@mui/material";
-import { useNavigate } from "react-router";
+import { useLocation } from "wouter";
 import { answer, client, type Schemas } from "../../../api/client";
 import { newId } from "../../../api/person";
 import { sendForm } from "../../../api/sendForm";
@@ -89,7 +89,7 @@ export function ProfileAbout({ profile, onChange }: AboutProps) {
 /** Its manual; copies of it, here and for other shows; taking it away. */
 function ProfileActions({ profile }: { profile: Whole }) {
   const edit = useEdit();
-  const go = useNavigate();
+  const [, go] = useLocation();
   const { data: show } = useShow();
   const path = { profile_id: profile.id };
   const kept = show?.profiles.find((one) => one.id === profile.id)?.kept ?? false;

@@ -1,7 +1,7 @@
 import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link, useLocation } from "wouter";
 import { answer, client, type Schemas, type WholeShow } from "../../../api/client";
 import { newId } from "../../../api/person";
 import { useEdit } from "../../../api/show";
@@ -16,7 +16,7 @@ import { blankProfile } from "./blank";
 export function ProfileList({ show, chosen }: { show: WholeShow; chosen: string }) {
   const [text, setText] = useState("");
   const edit = useEdit();
-  const go = useNavigate();
+  const [, go] = useLocation();
   const { data: kept = [] } = useQuery({
     queryKey: ["show", "kept"],
     queryFn: async () => (await answer(client.GET("/api/profiles/kept"))) as Schemas["KeptView"][],

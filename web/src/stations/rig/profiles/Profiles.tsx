@@ -1,6 +1,6 @@
 import { Box } from "@mui/material";
 import { useState } from "react";
-import { useParams } from "react-router";
+import { useParams } from "wouter";
 import { useShow } from "../../../api/show";
 import { Empty, FaultNote, Pane, Scroll } from "../../../components/atoms";
 import { Loading } from "../../../components/Loading";
@@ -23,7 +23,7 @@ export interface At {
 
 /** The library, and the editor of one profile: its modes as rulers of channels. */
 export function Profiles() {
-  const { profile: id } = useParams();
+  const { profile: id } = useParams<{ profile?: string }>();
   const { data: show, error } = useShow();
   const draft = useProfileDraft(id);
   const [at, setAt] = useState<At>({ mode: 0, block: 0, part: "shared", index: 0 });
