@@ -115,3 +115,49 @@ def test_what_is_no_picture_is_refused(app: RunningApp, show: str, tmp_path: Pat
     path.write_bytes(b"\x89PNG\r\n\x1a\n and then nothing")
     with pytest.raises(HeliographError, match=r"'front\.png' cannot be read as a picture"):
         app.api().upload(f"/api/plans/{plan}/picture", "", "front.png", path)
+
+
+def arranged(app: RunningApp, plan: str, items: list[str], **how: Any) -> dict[str, tuple[float, float]]:
+    app.api().call("POST", f"/api/plans/{plan}/arrange", {"items": items, "arrange": how})
+    return places(app)
+
+
+def test_fixtures_are_drawn_out_and_arranged_by_the_server(app: RunningApp, show: str) -> None:
+    """Four lamps that are not on the plan yet: each way is one edit, in the order in which they are chosen."""
+    ids, plan = lamps(app, 4), made(app)
+    below = arranged(app, plan, ids, how="below")
+    assert len(set(below.values())) == 4
+    row = arranged(app, plan, ids[::-1], how="row", start=[0, 1], end=[3, 1])
+    assert [row[key] for key in ids] == [(3, 1), (2, 1), (1, 1), (0, 1)]
+    ring = arranged(app, plan, ids, how="ring", start=[0, 0], end=[2, 0])
+    assert [ring[key] for key in ids] == [(0, 2), (2, 0), (0, -2), (-2, 0)]
+    assert {y for _, y in arranged(app, plan, ids, how="align", edge="middle").values()} == {0}
+    grid = arranged(app, plan, ids, how="grid", start=[0, 0], end=[4, 4])
+    assert [grid[key] for key in ids] == [(1, 3), (3, 3), (1, 1), (3, 1)]
+    assert arranged(app, plan, ids[:2], how="turn", degrees=180)[ids[0]] == (3, 3)
+    assert arranged(app, plan, ids, how="mirror")[ids[0]] == (1, 3)
+    spread = arranged(app, plan, ids[:3], how="spread", axis="x")
+    assert sorted(spread[key][0] for key in ids[:3]) == [1, 2, 3]
+    for _ in range(7):
+        app.api().call("POST", "/api/undo")
+    assert places(app) == below
+
+
+@pytest.mark.parametrize(
+    ("items", "how", "says"),
+    [
+        ([str(uuid4())], {"how": "below"}, "not there any more"),
+        ([str(uuid4())], {"how": "mirror"}, "not there any more"),
+        ([], {"how": "mirror"}, "items"),
+        ([str(uuid4())], {"how": "align", "edge": "corner"}, "edge"),
+        ([str(uuid4())], {"how": "row", "start": [0, 0], "end": [1e9, 0]}, "end"),
+    ],
+)
+def test_what_cannot_be_arranged_is_said_and_nothing_moves(
+    app: RunningApp, show: str, items: list[str], how: dict[str, Any], says: str
+) -> None:
+    ids, plan = lamps(app, 2), made(app)
+    before = arranged(app, plan, ids, how="below")
+    with pytest.raises(HeliographError, match=says):
+        arranged(app, plan, [ids[0], *items] if items else [], **how)
+    assert places(app) == before

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from typing import Annotated
 
 from fastapi import APIRouter, File, UploadFile
@@ -10,12 +11,22 @@ from starlette.responses import FileResponse
 from heliograph.api import schemas
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.api.kept_files import files_folder, keep_file
+from heliograph.api.schemas import plans as ways
 from heliograph.core.errors import NotFoundError
+from heliograph.core.plan.arranging import aligned, in_grid, in_ring, in_row, mirrored, spread, turned
+from heliograph.core.plan.items import Item, Point
 from heliograph.edits.deleting import delete
+from heliograph.edits.plans import Arrange, arrange, place_below
 from heliograph.parsing.outside import read_outside, received
 from heliograph.store import rows
 
 router = APIRouter(prefix="/api/plans", tags=["plans"])
+
+DRAWN: dict[str, Callable[[Sequence[Item], Point, Point], list[Item]]] = {
+    "row": in_row,
+    "grid": in_grid,
+    "ring": in_ring,
+}
 
 PICTURE_MAX = 32 * 1024**2
 
@@ -69,6 +80,49 @@ def change_items(plan_id: str, body: schemas.PlanItems, context: ContextOf, auth
             items[str(item.id)] = item.model_dump(mode="json")
         work.update("plan", plan_id, {"items": list(items.values())})
         return schemas.Done(revision=work.revision)
+
+
+@router.post("/{plan_id}/arrange")
+def arrange_items(plan_id: str, body: schemas.Arrangement, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    """Rows, tiles, rings, alignment and the like: where things come to lie is worked out here."""
+    how, keys = body.arrange, [str(key) for key in body.items]
+    with editing(context, author, _label(how, len(keys))) as work:
+        if isinstance(how, ways.Below):
+            place_below(work, plan_id, keys)
+        else:
+            arrange(work, plan_id, keys, _way(how))
+        return schemas.Done(revision=work.revision)
+
+
+def _way(how: ways.Way) -> Arrange:
+    match how:
+        case ways.DrawnOut():
+            drawn = DRAWN[how.how]
+            return lambda items: drawn(items, how.start, how.end)
+        case ways.Aligned():
+            return lambda items: aligned(items, how.edge)
+        case ways.Spread():
+            return lambda items: spread(items, how.axis)
+        case ways.Turned():
+            return lambda items: turned(items, how.degrees)
+        case _:
+            return mirrored
+
+
+def _label(how: ways.Way, count: int) -> str:
+    match how:
+        case ways.DrawnOut():
+            return f"Placed {count} in a {how.how}"
+        case ways.Aligned():
+            return f"Aligned {how.edge}"
+        case ways.Below():
+            return "Placed on the plan"
+        case ways.Spread():
+            return "Spread on the plan"
+        case ways.Turned():
+            return "Turned on the plan"
+        case _:
+            return "Mirrored on the plan"
 
 
 @router.post("/{plan_id}/picture")

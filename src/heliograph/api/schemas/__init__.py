@@ -68,7 +68,7 @@ from heliograph.api.schemas.patching import (
     SheetFaultView,
     Walk,
 )
-from heliograph.api.schemas.plans import NewPlan, PlanItem, PlanItems, PlanPatch, PlanView
+from heliograph.api.schemas.plans import Arrangement, NewPlan, PlanItem, PlanItems, PlanPatch, PlanView
 from heliograph.api.schemas.profiles import (
     AttributeView,
     BlockBody,
@@ -173,6 +173,7 @@ __all__ = [
     "Addressing",
     "AnnouncedView",
     "Arrange",
+    "Arrangement",
     "AskedWeave",
     "AttributeView",
     "Batch",

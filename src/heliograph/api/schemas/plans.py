@@ -52,6 +52,55 @@ class PlanItems(Strict):
     label: str = Field("Moved on the plan", max_length=80)
 
 
+PlanPoint = tuple[Metres, Metres]
+ItemIds = Annotated[list[UUID], Field(min_length=1, max_length=20_000)]
+
+
+class DrawnOut(Strict):
+    """Fixtures in a row or as tiles from one point to another, or in a ring around the first through the second."""
+
+    how: Literal["row", "grid", "ring"]
+    start: PlanPoint
+    end: PlanPoint
+
+
+class Aligned(Strict):
+    how: Literal["align"]
+    edge: Literal["left", "right", "top", "bottom", "middle", "centre"]
+
+
+class Spread(Strict):
+    how: Literal["spread"]
+    axis: Literal["x", "y"]
+
+
+class Turned(Strict):
+    """Together, counter-clockwise."""
+
+    how: Literal["turn"]
+    degrees: Annotated[float, Field(ge=-3600, le=3600, allow_inf_nan=False)]
+
+
+class Mirrored(Strict):
+    how: Literal["mirror"]
+
+
+class Below(Strict):
+    """Under everything that is there."""
+
+    how: Literal["below"]
+
+
+Way = DrawnOut | Aligned | Spread | Turned | Mirrored | Below
+
+
+class Arrangement(Strict):
+    """`items`: in the order in which they are arranged; fixtures that are not on the plan come onto it."""
+
+    items: ItemIds
+    arrange: Annotated[Way, Field(discriminator="how")]
+
+
 class PlanView(BaseModel):
     id: str
     rev: int

@@ -1,25 +1,28 @@
 import { Box, Button } from "@mui/material";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { answer, client, type PlanData, type WholeShow } from "../../../api/client";
+import { answer, client, type PlanData, type Schemas, type WholeShow } from "../../../api/client";
 import { newId } from "../../../api/person";
 import { useEdit } from "../../../api/show";
 import { Cap, Empty } from "../../../components/atoms";
-import {
-  facePoints,
-  faceSize,
-  inGrid,
-  inRing,
-  inRow,
-  type PlanItem,
-  type Point,
-  placedBelow,
-  snapped,
-} from "../../../model/plan";
+import { type PlanItem, type Point, snapped } from "../../../model/plan";
 import { useView } from "../../../stores/view";
 import { RigFrame } from "../RigFrame";
 import { PlanCanvas, type Tool } from "./PlanCanvas";
 import { PlanTools } from "./PlanTools";
 import { usePlanLamps } from "./usePlanLamps";
+
+type Way = Schemas["Arrangement"]["arrange"];
+
+const LABEL: Omit<PlanItem, "id"> = {
+  kind: "label",
+  text: "Label",
+  x: 0,
+  y: 0,
+  turn: 0,
+  w: 1,
+  h: 0.3,
+  mirrored: false,
+};
 
 /** Where everything hangs, in metres: lamps in the colours that are sent. */
 export function Plan() {
@@ -55,9 +58,20 @@ function PlanWork({ show }: { show: WholeShow }) {
           ),
         )
       : undefined;
-  useNewOnes(show, plan, (items) => {
-    void put(items, "Placed on the plan")?.then(() => setFit((count) => count + 1));
-  });
+  const arrange = (items: string[], how: Way) =>
+    plan && items.length
+      ? edit(() =>
+          answer(
+            client.POST("/api/plans/{plan_id}/arrange", {
+              params: { path: { plan_id: plan.id } },
+              body: { items, arrange: how },
+            }),
+          ),
+        )
+      : undefined;
+  const placeBelow = (ids: string[]) =>
+    void arrange(ids, { how: "below" })?.then(() => setFit((count) => count + 1));
+  useNewOnes(show, plan, placeBelow);
   const add = () => {
     const body = {
       id: newId(),
@@ -89,20 +103,12 @@ function PlanWork({ show }: { show: WholeShow }) {
     const a: Point = [snapped(from[0], snap), snapped(from[1], snap)];
     const b: Point = [snapped(to[0], snap), snapped(to[1], snap)];
     if (which === "label") {
-      const item = { ...placedBelow([], [{ id: newId(), w: 1, h: 0.3 }])[0], x: a[0], y: a[1] } as PlanItem;
-      void put([{ ...item, kind: "label", text: "Label" }], "Added a label");
+      const item: PlanItem = { ...LABEL, id: newId(), x: a[0], y: a[1] };
+      void put([item], "Added a label");
       setOthers([item.id]);
       return;
     }
-    const items = itemsOf(show, plan, fixtures);
-    const radius = Math.max(Math.hypot(b[0] - a[0], b[1] - a[1]), 0.1);
-    const placed =
-      which === "row"
-        ? inRow(items, a, b)
-        : which === "grid"
-          ? inGrid(items, a, b)
-          : inRing(items, a, radius);
-    void put(placed, `Placed ${placed.length} in a ${which}`);
+    void arrange(fixtures, { how: which, start: [...a], end: [...b] });
   };
   const missing = show.fixtures.filter((one) => !plan.items.some((item) => item.id === one.id));
   return (
@@ -122,6 +128,12 @@ function PlanWork({ show }: { show: WholeShow }) {
         onLabels={setLabels}
         onFit={() => setFit(fit + 1)}
         onPut={put}
+        onArrange={(how) =>
+          arrange(
+            plan.items.filter((one) => chosen.includes(one.id)).map((one) => one.id),
+            how,
+          )
+        }
       />
       <PlanCanvas
         plan={plan}
@@ -146,51 +158,15 @@ function PlanWork({ show }: { show: WholeShow }) {
               .join(", ")}
             {missing.length > 6 ? " ..." : ""})
           </Cap>
-          <Button
-            onClick={() =>
-              void put(
-                below(
-                  show,
-                  plan,
-                  missing.map((one) => one.id),
-                ),
-                "Placed on the plan",
-              )?.then(() => setFit((count) => count + 1))
-            }
-          >
-            Place them below
-          </Button>
+          <Button onClick={() => placeBelow(missing.map((one) => one.id))}>Place them below</Button>
         </Box>
       )}
     </>
   );
 }
 
-/** Items of the fixtures chosen, in the order of the selection; those that are not placed yet with their usual size. */
-function itemsOf(show: WholeShow, plan: PlanData, ids: string[]): PlanItem[] {
-  const placed = new Map(plan.items.map((one) => [one.id, one]));
-  const fresh = new Map(
-    below(
-      show,
-      plan,
-      ids.filter((one) => !placed.has(one)),
-    ).map((one) => [one.id, one]),
-  );
-  return ids.flatMap((one) => placed.get(one) ?? fresh.get(one) ?? []);
-}
-
-function below(show: WholeShow, plan: PlanData, ids: string[]): PlanItem[] {
-  const profiles = new Map(show.profiles.map((one) => [one.id, one]));
-  const fixtures = new Map(show.fixtures.map((one) => [one.id, one]));
-  const sizes = ids.flatMap((id) => {
-    const fixture = fixtures.get(id);
-    return fixture ? [{ id, ...faceSize(facePoints(fixture, profiles.get(fixture.profile))) }] : [];
-  });
-  return placedBelow(plan.items, sizes);
-}
-
 /** Fixtures that are added while the plan is open come to lie on it, in view. */
-function useNewOnes(show: WholeShow, plan: PlanData | undefined, onNew: (items: PlanItem[]) => void): void {
+function useNewOnes(show: WholeShow, plan: PlanData | undefined, onNew: (ids: string[]) => void): void {
   const known = useRef<{ show: string; ids: Set<string> } | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: only other fixtures count
   useEffect(() => {
@@ -199,13 +175,6 @@ function useNewOnes(show: WholeShow, plan: PlanData | undefined, onNew: (items: 
     if (!plan || !before || before.show !== show.show.id) return;
     const placed = new Set(plan.items.map((one) => one.id));
     const fresh = show.fixtures.filter((one) => !before.ids.has(one.id) && !placed.has(one.id));
-    if (fresh.length)
-      onNew(
-        below(
-          show,
-          plan,
-          fresh.map((one) => one.id),
-        ),
-      );
+    if (fresh.length) onNew(fresh.map((one) => one.id));
   }, [show.fixtures]);
 }

@@ -1,12 +1,12 @@
 import { Box, Button } from "@mui/material";
-import { answer, client, type PlanData, type WholeShow } from "../../../api/client";
+import { answer, client, type PlanData, type Schemas, type WholeShow } from "../../../api/client";
 import { newId } from "../../../api/person";
 import { sendForm } from "../../../api/sendForm";
 import { useEdit } from "../../../api/show";
 import { Cap, Chip, KeyCap } from "../../../components/atoms";
 import { FileChooser } from "../../../components/FileChooser";
 import { Typed } from "../../../components/Typed";
-import { aligned, distributed, type Edge, mirrored, type PlanItem, rotated } from "../../../model/plan";
+import type { PlanItem } from "../../../model/plan";
 import { round } from "../../../model/values";
 import { useLive } from "../../../stores/live";
 import { ink } from "../../../theme/tokens";
@@ -29,6 +29,8 @@ interface ToolsProps {
   onLabels: (on: boolean) => void;
   onFit: () => void;
   onPut: (items: PlanItem[], label: string, remove?: string[]) => unknown;
+  /** What is chosen is arranged; the server works out where it comes to lie. */
+  onArrange: (how: Schemas["Arrangement"]["arrange"]) => unknown;
 }
 
 /** Over the plan: which one, how it shows, and what can be done with what is chosen. */
@@ -137,6 +139,8 @@ export function PlanTools(props: ToolsProps) {
   );
 }
 
+type Edge = Schemas["Aligned"]["edge"];
+
 const ALIGN: [Edge, string][] = [
   ["left", "left"],
   ["centre", "centre"],
@@ -146,7 +150,7 @@ const ALIGN: [Edge, string][] = [
   ["bottom", "bottom"],
 ];
 
-function ChosenTools({ plan, chosen, fixtures, tool, onTool, onPut }: ToolsProps) {
+function ChosenTools({ plan, chosen, fixtures, tool, onTool, onPut, onArrange }: ToolsProps) {
   const nodes = useLive((live) => live.receiver?.nodes) ?? [];
   const placed = new Set(plan.items.filter((one) => one.kind === "node").map((one) => one.text));
   const heard = [
@@ -191,23 +195,13 @@ function ChosenTools({ plan, chosen, fixtures, tool, onTool, onPut }: ToolsProps
         <>
           <Cap sx={{ ml: 1 }}>align</Cap>
           {ALIGN.map(([edge, text]) => (
-            <Button
-              key={edge}
-              variant="text"
-              sx={TIGHT}
-              onClick={() => onPut(aligned(chosen, edge), `Aligned ${text}`)}
-            >
+            <Button key={edge} variant="text" sx={TIGHT} onClick={() => onArrange({ how: "align", edge })}>
               {text}
             </Button>
           ))}
           <Cap sx={{ ml: 1 }}>spread</Cap>
           {(["x", "y"] as const).map((axis) => (
-            <Button
-              key={axis}
-              variant="text"
-              sx={TIGHT}
-              onClick={() => onPut(distributed(chosen, axis), "Spread on the plan")}
-            >
+            <Button key={axis} variant="text" sx={TIGHT} onClick={() => onArrange({ how: "spread", axis })}>
               {axis === "x" ? "across" : "up"}
             </Button>
           ))}
@@ -225,10 +219,10 @@ function ChosenTools({ plan, chosen, fixtures, tool, onTool, onPut }: ToolsProps
             onCommit={(text) => {
               const degrees = Number.parseFloat(text.replace(",", "."));
               if (Number.isNaN(degrees)) return "Degrees, counter-clockwise.";
-              return onPut(rotated(chosen, degrees), "Turned on the plan");
+              return onArrange({ how: "turn", degrees });
             }}
           />
-          <Button variant="text" sx={TIGHT} onClick={() => onPut(mirrored(chosen), "Mirrored on the plan")}>
+          <Button variant="text" sx={TIGHT} onClick={() => onArrange({ how: "mirror" })}>
             mirror
           </Button>
           <Button
