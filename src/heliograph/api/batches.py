@@ -13,6 +13,7 @@ from heliograph.core.errors import InputError, NotFoundError
 from heliograph.core.patch.blocks import places_of, stored_places
 from heliograph.core.patch.places import Occupancy, all_positions, place_in_runs
 from heliograph.core.rig.add_line import name_at
+from heliograph.core.rig.batch_line import Change, Copies, ToMode, ToName, ToNumber, read_line
 from heliograph.store.rows import Record
 
 NUMBER_MAX = 999_999
@@ -34,15 +35,30 @@ def plan_batch(body: schemas.Batch, profiles: list[Record], fixtures: list[Recor
     if None in chosen:
         raise NotFoundError("One of these fixtures is not there any more.", where="ids")
     found = [one for one in chosen if one is not None]
+    change = _change_of(body, profiles)
+    match change:
+        case ToNumber():
+            return _numbers(change, found, profiles, fixtures)
+        case ToName():
+            return _names(change, found, profiles)
+        case ToMode():
+            return _modes(change, found, profiles, fixtures)
+        case Copies():
+            return _copies(change, found, profiles, fixtures)
+
+
+def _change_of(body: schemas.Batch, profiles: list[Record]) -> Change:
     match body.change:
-        case schemas.ToNumber():
-            return _numbers(body.change, found, profiles, fixtures)
-        case schemas.ToName():
-            return _names(body.change, found, profiles)
-        case schemas.ToMode():
-            return _modes(body.change, found, profiles, fixtures)
-        case schemas.Copies():
-            return _copies(body.change, found, profiles, fixtures)
+        case schemas.ToNumber(first=first, step=step):
+            return ToNumber(first, step)
+        case schemas.ToName(pattern=pattern):
+            return ToName(pattern)
+        case schemas.ToMode(profile=profile, mode=mode):
+            return ToMode(str(profile), mode)
+        case schemas.Copies(times=times, first=first, pattern=pattern):
+            return Copies(times, first, pattern)
+        case schemas.TypedChange(kind=kind, text=text):
+            return read_line(kind, text, len(body.ids), profiles)
 
 
 def label_of(body: schemas.Batch) -> str:
@@ -53,7 +69,7 @@ def label_of(body: schemas.Batch) -> str:
         "name": f"Renamed {count}",
         "mode": f"Changed the mode of {count}",
         "copy": f"Copied {count}",
-    }[body.change.do]
+    }[body.change.kind if isinstance(body.change, schemas.TypedChange) else body.change.do]
 
 
 def say(count: int) -> str:
@@ -77,7 +93,7 @@ def _view(fixture: Record, modes: Modes, **after: Any) -> schemas.ChangedFixture
     return changed_view(fixture, modes.of(fixture), changed, modes.of(changed))
 
 
-def _numbers(change: schemas.ToNumber, chosen: list[Record], profiles: list[Record], fixtures: list[Record]) -> Plan:
+def _numbers(change: ToNumber, chosen: list[Record], profiles: list[Record], fixtures: list[Record]) -> Plan:
     numbers = [change.first + index * change.step for index in range(len(chosen))]
     ids = {one["id"] for one in chosen}
     free_numbers(numbers, [one for one in fixtures if one["id"] not in ids])
@@ -86,7 +102,7 @@ def _numbers(change: schemas.ToNumber, chosen: list[Record], profiles: list[Reco
     return Plan(views, {one.id: {"number": one.number} for one in views})
 
 
-def _names(change: schemas.ToName, chosen: list[Record], profiles: list[Record]) -> Plan:
+def _names(change: ToName, chosen: list[Record], profiles: list[Record]) -> Plan:
     modes, views = Modes(profiles), []
     for index, one in enumerate(chosen):
         pattern = change.pattern.replace("{name}", one["name"])
@@ -96,7 +112,7 @@ def _names(change: schemas.ToName, chosen: list[Record], profiles: list[Record])
     return Plan(views, {one.id: {"name": one.name} for one in views})
 
 
-def _modes(change: schemas.ToMode, chosen: list[Record], profiles: list[Record], fixtures: list[Record]) -> Plan:
+def _modes(change: ToMode, chosen: list[Record], profiles: list[Record], fixtures: list[Record]) -> Plan:
     profile = next((one for one in profiles if one["id"] == str(change.profile)), None)
     data = mode_of(profile, change.mode) if profile else None
     if profile is None or data is None:
@@ -109,7 +125,7 @@ def _modes(change: schemas.ToMode, chosen: list[Record], profiles: list[Record],
     return Plan(views, updates)
 
 
-def _copies(change: schemas.Copies, chosen: list[Record], profiles: list[Record], fixtures: list[Record]) -> Plan:
+def _copies(change: Copies, chosen: list[Record], profiles: list[Record], fixtures: list[Record]) -> Plan:
     count = len(chosen) * change.times
     if count > 2000:
         raise InputError(f"{count} copies at once: 2000 are the most.", where="times")

@@ -12,7 +12,7 @@ from heliograph.api.choosing import choose
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.api.sections import mode_of, mode_of_json
 from heliograph.api.views import Modes
-from heliograph.core.errors import InputError
+from heliograph.core.errors import InputError, NotFoundError
 from heliograph.core.patch.blocks import (
     FOLLOWS,
     check_places,
@@ -28,6 +28,7 @@ from heliograph.core.patch.blocks import (
 from heliograph.core.patch.dmx import Address, address_at, parse_address
 from heliograph.core.patch.places import count_on, place_mode
 from heliograph.core.profiles.profile import Mode
+from heliograph.core.rig.batch_line import begin_line
 from heliograph.core.show.deleting import said_before
 from heliograph.edits.deleting import delete, deletion_of
 from heliograph.store import rows
@@ -68,6 +69,19 @@ def plan_many(body: schemas.Batch) -> schemas.ChangePlan:
     return schemas.ChangePlan(fixtures=plan.views, problem="", repair="")
 
 
+@router.post("/batch/begin")
+def begin_batch(body: schemas.BatchBegin) -> schemas.BatchLine:
+    """What stands in the line before anything is typed: what the fixtures have now."""
+    with connected():
+        show = rows.running_show()["id"]
+        profiles, fixtures = rows.all_of("profile", show), rows.all_of("fixture", show)
+    by_id = {one["id"]: one for one in fixtures}
+    chosen = [by_id[str(key)] for key in body.ids if str(key) in by_id]
+    if not chosen:
+        raise NotFoundError("These fixtures are not there any more.", where="ids")
+    return schemas.BatchLine(text=begin_line(body.kind, chosen, profiles, fixtures))
+
+
 @router.post("/batch")
 def change_many(body: schemas.Batch, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """Does it, in one edit."""
@@ -76,7 +90,7 @@ def change_many(body: schemas.Batch, context: ContextOf, author: AuthorOf) -> sc
         plan = plan_batch(body, rows.all_of("profile", show), rows.all_of("fixture", show))
         work.update_many("fixture", plan.updates)
         if plan.inserts:
-            ids = body.change.new_ids if isinstance(body.change, schemas.Copies) else []
+            ids = body.change.new_ids if isinstance(body.change, schemas.Copies | schemas.TypedChange) else []
             if len(ids) != len(plan.inserts):
                 raise InputError(f"{len(plan.inserts)} copies need as many ids, not {len(ids)}.", where="new_ids")
             work.insert("fixture", [(str(key), one) for key, one in zip(ids, plan.inserts, strict=True)])

@@ -97,6 +97,8 @@ from heliograph.api.schemas.rig import (
     AddPlan,
     AddText,
     Batch,
+    BatchBegin,
+    BatchLine,
     BlockPlaceView,
     Copies,
     DeletionPlan,
@@ -115,6 +117,7 @@ from heliograph.api.schemas.rig import (
     ToMode,
     ToName,
     ToNumber,
+    TypedChange,
 )
 from heliograph.api.schemas.show import (
     AccessView,
@@ -177,6 +180,8 @@ __all__ = [
     "AskedWeave",
     "AttributeView",
     "Batch",
+    "BatchBegin",
+    "BatchLine",
     "BeforeDesk",
     "BlockBody",
     "BlockPlaceView",
@@ -302,6 +307,7 @@ __all__ = [
     "ToMode",
     "ToName",
     "ToNumber",
+    "TypedChange",
     "Walk",
     "WalkFinding",
     "WalkGo",

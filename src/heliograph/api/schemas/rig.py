@@ -149,11 +149,30 @@ class Copies(Strict):
     new_ids: list[UUID] = Field(default_factory=list, max_length=2000)
 
 
+class TypedChange(Strict):
+    """A change as it is typed: `401 every 2nd`, `Tower {n}`, `2 x, from 401, {name}`, `RGB pixel strip, 50 RGB`.
+    `new_ids`: one for each copy, in the order of the plan."""
+
+    do: Literal["typed"]
+    kind: Literal["number", "name", "mode", "copy"]
+    text: str = Field(max_length=300)
+    new_ids: list[UUID] = Field(default_factory=list, max_length=2000)
+
+
+class BatchBegin(Strict):
+    ids: list[UUID] = Field(min_length=1, max_length=20_000)
+    kind: Literal["number", "name", "mode", "copy"]
+
+
+class BatchLine(BaseModel):
+    text: str
+
+
 class Batch(Strict):
     """One thing done to many fixtures in one step."""
 
     ids: list[UUID] = Field(min_length=1, max_length=20_000)
-    change: ToNumber | ToName | ToMode | Copies = Field(discriminator="do")
+    change: ToNumber | ToName | ToMode | Copies | TypedChange = Field(discriminator="do")
 
 
 class FixtureBlock(Strict):

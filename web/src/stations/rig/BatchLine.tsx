@@ -5,13 +5,12 @@ import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
 import { Cap, FaultNote } from "../../components/atoms";
 import { TypedLine } from "../../components/TypedLine";
-import { type BatchKind, changeOf, suggestion } from "../../model/batches";
 import { say } from "../../stores/notices";
 import { chooseFixtures } from "../../stores/view";
 import { ink } from "../../theme/tokens";
 import { ChangeList } from "./ChangeList";
 
-export type { BatchKind } from "../../model/batches";
+export type BatchKind = Schemas["BatchBegin"]["kind"];
 
 const WORDS: Record<BatchKind, { title: string; hint: string; done: string }> = {
   number: { title: "Renumber", hint: "first number, or 401 every 2nd", done: "renumbered" },
@@ -33,23 +32,27 @@ interface BatchProps {
 
 /** One thing done to all chosen fixtures: every fixture before and after is listed before it is done. */
 export function BatchLine({ kind, show, chosen, onDone }: BatchProps) {
-  const [text, setText] = useState(() => suggestion(kind, show, chosen));
+  const [text, setText] = useState("");
   const [plan, setPlan] = useState<Schemas["ChangePlan"] | null>(null);
   const field = useRef<HTMLInputElement>(null);
   const asked = useRef(0);
   const edit = useEdit();
   const ids = chosen.map((one) => one.id);
-  const change = changeOf(kind, text, show, chosen.length);
+  const change = { do: "typed" as const, kind, text };
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the line is begun once
   useEffect(() => {
     field.current?.focus();
-    field.current?.select();
+    void answer(client.POST("/api/fixtures/batch/begin", { body: { ids, kind } })).then((begun) => {
+      setText((typed) => typed || begun.text);
+      requestAnimationFrame(() => field.current?.select());
+    });
   }, []);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another selection or revision makes another plan
   useEffect(() => {
     const turn = ++asked.current;
-    if (typeof change === "string") return setPlan(null);
+    if (!text) return setPlan(null);
     const timer = setTimeout(async () => {
       const found = await answer(client.POST("/api/fixtures/batch/plan", { body: { ids, change } })).catch(
         () => null,
@@ -60,15 +63,16 @@ export function BatchLine({ kind, show, chosen, onDone }: BatchProps) {
   }, [text, kind, ids.join(), show.show.revision]);
 
   const apply = async () => {
-    if (typeof change === "string" || plan?.problem) return;
-    if (change.do === "copy") change.new_ids = Array.from({ length: ids.length * change.times }, newId);
-    const done = await edit(() => answer(client.POST("/api/fixtures/batch", { body: { ids, change } })));
+    if (!plan || plan.problem) return;
+    const new_ids = kind === "copy" ? plan.fixtures.map(newId) : [];
+    const body = { ids, change: { ...change, new_ids } };
+    const done = await edit(() => answer(client.POST("/api/fixtures/batch", { body })));
     if (!done) return;
-    if (change.do === "copy" && change.new_ids) chooseFixtures(change.new_ids);
+    if (kind === "copy") chooseFixtures(new_ids);
     say(`${ids.length} ${ids.length === 1 ? "fixture" : "fixtures"} ${WORDS[kind].done}`);
     onDone();
   };
-  const wrong = typeof change === "string" ? change : plan?.problem;
+  const wrong = plan?.problem;
   return (
     <Box sx={{ borderTop: `1px solid ${ink.brassSoft}`, background: ink.panel, px: 2, py: 1.25 }}>
       <TypedLine
