@@ -1,5 +1,5 @@
-"""`./heliograph bench [rendering] [effects] [clips] [web_load] [preview] [rig] [survival] [free_placement] [incoming]
-[large_matrix] [crowd] [faults] [soak --minutes N]`: all but the last two, which take long, or those named."""
+"""`./heliograph bench [rendering] [effects] [clips] [web_load] [preview] [rig] [survival] [free_placement] [gesture]
+[incoming] [large_matrix] [crowd] [faults] [soak --minutes N]`: all but the last two, which take long, or those named."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from bench import (
     effects,
     faults,
     free_placement,
+    gesture,
     incoming,
     large_matrix,
     preview,
@@ -29,6 +30,7 @@ PARTS = {
     "web_load": ("The engine under web load", web_load.run),
     "preview": ("Live pictures in a real browser", preview.run),
     "rig": ("2,000 fixtures edited in a real browser", rig.run),
+    "gesture": ("From the pointer to the lamp in a real browser", gesture.run),
     "free_placement": ("Cells placed freely at 512 universes", free_placement.run),
     "incoming": ("100 universes from the network", incoming.run),
     "large_matrix": ("A matrix of 50,000 squares in a real browser", large_matrix.run),

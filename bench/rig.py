@@ -38,7 +38,8 @@ performance.clearResourceTimings();
 const begun = performance.now();
 act();
 const answered = () => performance.getEntriesByType('resource').find((one) =>
-  one.initiatorType === 'fetch' && one.startTime >= begun && !/[/](show|plan|select)$/.test(one.name));
+  one.initiatorType === 'fetch' && one.startTime >= begun &&
+  !/[/](show|plan|select|deletion)$|show[/]changes/.test(one.name));
 const look = () => {
   const stored = answered();
   if (stored && shows()) done([performance.now() - begun, stored.responseEnd - begun]);
@@ -64,7 +65,7 @@ addEventListener('pointerup', () => {
   const begun = performance.now();
   const look = () => {
     const stored = performance.getEntriesByType('resource').find((one) =>
-      one.initiatorType === 'fetch' && one.startTime >= begun && !/[/](show|doctor)$/.test(one.name));
+      one.initiatorType === 'fetch' && one.startTime >= begun && !/[/](show|doctor)$|show[/]changes/.test(one.name));
     if (stored && shows()) window.dropped = [performance.now() - begun, stored.responseEnd - begun];
     else if (performance.now() - begun > 6000) window.dropped = [6000, 6000];
     else requestAnimationFrame(look);

@@ -296,7 +296,7 @@ def test_two_browsers_edit_one_look_at_once(app: RunningApp, browse: Browse) -> 
     assert [line["opacity"] for line in lines] == [0.4, 0.6]
 
     # Now both at the same value: what the other has changed meanwhile is told, not overwritten.
-    thumb = one.find('input[aria-label="Opacity"]').find_element(By.XPATH, "..")
+    thumb = one.find('input[aria-label="Opacity"]')
     moves = ActionChains(one.driver, duration=30)
     moves.click_and_hold(thumb).move_by_offset(50, 0).perform()
     app.api("skua", "Skua").call("PATCH", line_path(app), {"opacity": 0.2})

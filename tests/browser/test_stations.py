@@ -111,7 +111,7 @@ def test_a_slider_reaches_the_lamps_before_it_is_released(
     page.open("looks")
     page.click("one colour")
     revision = app.api().call("GET", "/api/show")["show"]["revision"]
-    thumb = page.find('input[aria-label="red"]').find_element(By.XPATH, "..")
+    thumb = page.find('input[aria-label="red"]')
     moves = ActionChains(page.driver)
     moves.click_and_hold(thumb).move_by_offset(-60, 0).perform()
     wait_for(lambda: 0 < receiver.picture()[0] < 190, 5, "the drag did not reach the node")
