@@ -2,23 +2,20 @@ import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { answer, client, type Fault, type WholeShow } from "../../api/client";
-import { useEdit } from "../../api/show";
 import { ACROSS, CELL, LEFT, paint, ROWS } from "../../canvas/levelPainter";
 import { Cap, Num, PaneHead, Scroll } from "../../components/atoms";
 import { Choices } from "../../components/Choices";
-import { Fader } from "../../components/Fader";
 import { Typed } from "../../components/Typed";
 import { clamp } from "../../model/values";
 import type { Base } from "../../model/why";
 import { backLevels, useBack } from "../../stores/back";
-import { hold } from "../../stores/hands";
-import { useLive, useSent, watchLevels } from "../../stores/live";
+import { watchLevels } from "../../stores/live";
 import { levels } from "../../stores/pictures";
 import { useView } from "../../stores/view";
-import { ink } from "../../theme/tokens";
 import { universesOf } from "../patch/universes";
 import { SIGHTS, type Sight } from "./Lamps";
 import { LookBack } from "./LookBack";
+import { OwnerLine } from "./OwnerLine";
 import { ReceivedMap } from "./ReceivedMap";
 
 const BEFORE_MS = 150;
@@ -242,71 +239,3 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
 
 const fetchLevels = (universe: number) =>
   answer(client.GET("/api/levels/{universe}", { params: { path: { universe } } }));
-
-type Owners = Awaited<ReturnType<typeof fetchLevels>>["owners"];
-
-interface OwnerProps {
-  universe: number;
-  channel: number;
-  owners: Owners;
-  pinned: boolean;
-  parked: WholeShow["parked"];
-}
-
-/** The channel's value, its owner, and its raw fader: it moves a lamp before any fixture exists. */
-function OwnerLine({ universe, channel, owners, pinned, parked }: OwnerProps) {
-  const value = useSent(universe, channel);
-  const key = `${universe}.${channel}`;
-  const raw = useLive((live) => live.engine?.state.raw[key]);
-  const edit = useEdit();
-  const isParked = parked.some((one) => one.universe === universe && one.channel === channel);
-  return (
-    <Box
-      role="status"
-      aria-label="Channel"
-      sx={{
-        borderTop: `1px solid ${ink.hair}`,
-        px: 2,
-        py: 0.5,
-        display: "grid",
-        gridTemplateColumns: "76px 34px 62px minmax(0,1fr) 196px 60px",
-        gap: 1.5,
-        alignItems: "center",
-      }}
-    >
-      <Num style={{ fontSize: 16, fontWeight: 600 }}>{`U${universe}.${channel}`}</Num>
-      <Num style={{ fontSize: 16 }}>{value}</Num>
-      <Num style={{ color: ink.soft }}>{((value / 255) * 100).toFixed(1)} %</Num>
-      <span>
-        {owners.length
-          ? owners.map((o) => `${o.label} of ${o.written} ${o.name}`).join(", and ")
-          : "no fixture owns this channel"}
-        {!pinned && <Cap>click a channel to keep it</Cap>}
-      </span>
-      <Fader
-        label={`Raw ${key}`}
-        value={value}
-        held={raw !== undefined}
-        onMove={(next) => hold("raw", { values: { [key]: next } })}
-        onRelease={() => hold("raw", { values: { [key]: null } })}
-      />
-      <Button
-        aria-pressed={isParked}
-        title={
-          isParked
-            ? "The show holds it at this value: press to release it"
-            : "Lets the show hold it at this value"
-        }
-        sx={{ minWidth: 0, px: 0.75, color: isParked ? ink.brass : ink.text }}
-        onClick={() =>
-          void edit(() => {
-            const values = { [key]: isParked ? null : value };
-            return answer(client.PUT("/api/parked", { body: { values } }));
-          }).then((done) => done && !isParked && hold("raw", { values: { [key]: null } }))
-        }
-      >
-        {isParked ? "Parked" : "Park"}
-      </Button>
-    </Box>
-  );
-}

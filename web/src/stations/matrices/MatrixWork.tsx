@@ -1,12 +1,11 @@
 import { Box, Button, Switch } from "@mui/material";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useLocation } from "wouter";
-import { answer, client, type MatrixView, type Schemas, type WholeShow } from "../../api/client";
-import { useEdit } from "../../api/show";
+import { client, type MatrixView, type Schemas, type WholeShow } from "../../api/client";
 import { Cap, Num } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
 import { addressOf, type Bead, beadsOf, notPlaced } from "../../model/placements";
-import { beadOn, inFrame, isAligned, keyOf, readPlace, sayPlace } from "../../model/squares";
+import { beadOn, inFrame, isAligned, keyOf, sayPlace } from "../../model/squares";
 import { clamp } from "../../model/values";
 import { watchFull } from "../../stores/live";
 import { chooseFixtures } from "../../stores/view";
@@ -17,6 +16,7 @@ import { MatrixGrid, type Square } from "./MatrixGrid";
 import { Overview } from "./Overview";
 import { Picking } from "./Picking";
 import { type Hand, Tray } from "./Tray";
+import { useMatrixEdits } from "./useMatrixEdits";
 
 const ZOOMS = [3, 4, 6, 8, 12, 16, 24, 32, 48, 64, 80];
 
@@ -36,7 +36,6 @@ function firstZoom(matrix: MatrixView, cells: number): number {
 
 /** The middle of the station: head, overview, grid, what is chosen, the tray. */
 export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixView }) {
-  const edit = useEdit();
   const [, navigate] = useLocation();
   const beads = useMemo(() => beadsOf(matrix, show.fixtures), [matrix, show.fixtures]);
   const tray = useMemo(() => notPlaced(beads, show.fixtures), [beads, show.fixtures]);
@@ -50,43 +49,17 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
   const part = useRef({ x: 0, y: 0, w: 1, h: 1 });
   useEffect(() => watchFull(matrix.id), [matrix.id]);
 
-  const params = { path: { matrix_id: matrix.id } };
   const beadAt = (square: Square | null) => (square ? beadOn(beads, square) : undefined);
   const [picked, setPicked] = useState<Set<string>>(new Set());
   const choose = (found: Bead[], more: boolean) =>
     setPicked((before) => new Set([...(more ? before : []), ...found.map(keyOf)]));
-  const freely = (bead: Bead, text: string) => {
-    const read = readPlace(text);
-    if (typeof read === "string") return read;
-    const cell = { fixture: bead.fixture.id, cell: bead.cell };
-    return new Promise<string | undefined>((resolve) => {
-      void edit(
-        () => answer(client.POST("/api/matrices/{matrix_id}/free", { params, body: { cell, ...read } })),
-        (fault) => resolve(`${fault.what} ${fault.repair}`),
-      ).then((done) => done && resolve(undefined));
-    });
-  };
+  const { freely, exchange, lift, liftCells, put, rename } = useMatrixEdits(matrix);
   const liftPicked = () =>
-    edit(() => {
-      const cells = beads.filter((one) => picked.has(keyOf(one)));
-      const body = { squares: [], cells: cells.map((one) => ({ fixture: one.fixture.id, cell: one.cell })) };
-      return answer(client.POST("/api/matrices/{matrix_id}/lift", { params, body }));
-    }).then((done) => done && setPicked(new Set()));
-  const exchange = (a: Square, b: Square) =>
-    edit(() => answer(client.POST("/api/matrices/{matrix_id}/exchange", { params, body: { a, b } })));
-  const lift = (square: Square) =>
-    edit(() =>
-      answer(
-        client.POST("/api/matrices/{matrix_id}/lift", { params, body: { squares: [square], cells: [] } }),
-      ),
-    );
+    liftCells(beads.filter((one) => picked.has(keyOf(one)))).then((done) => done && setPicked(new Set()));
   const place = async (to: Square) => {
     if (!hand || beadAt(to)) return;
-    const cell = { fixture: hand.fixture, cell: String(hand.cell) };
-    const done = await edit(() =>
-      answer(client.POST("/api/matrices/{matrix_id}/place", { params, body: { cell, to } })),
-    );
-    if (done) setHand(hand.cell < hand.last ? { ...hand, cell: hand.cell + 1 } : null);
+    if (await put(hand.fixture, hand.cell, to))
+      setHand(hand.cell < hand.last ? { ...hand, cell: hand.cell + 1 } : null);
   };
 
   const onKey = (event: React.KeyboardEvent) => {
@@ -141,18 +114,7 @@ export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixVi
     <>
       <Box sx={{ display: "flex", alignItems: "center", gap: 2, px: 2, pt: 1.25, pb: 1 }}>
         <Box sx={{ "& input": { fontSize: 20, fontWeight: 620 }, width: 176, ml: -0.75 }}>
-          <Typed
-            quiet
-            label="Name of the matrix"
-            value={matrix.name}
-            onCommit={(name) =>
-              edit(() =>
-                answer(
-                  client.PATCH("/api/matrices/{matrix_id}", { params, body: { name, rev: matrix.rev } }),
-                ),
-              )
-            }
-          />
+          <Typed quiet label="Name of the matrix" value={matrix.name} onCommit={rename} />
         </Box>
         <Cap>
           {matrix.width} × {matrix.height}, {beads.length} cells

@@ -1,29 +1,28 @@
 import { Box } from "@mui/material";
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { answer, client, type FixtureView, type ProfileView, type WholeShow } from "../../api/client";
-import { useEdit } from "../../api/show";
-import { Num, Scroll } from "../../components/atoms";
-import { Typed } from "../../components/Typed";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useCallback, useEffect, useMemo, useRef } from "react";
+import type { ProfileView, WholeShow } from "../../api/client";
+import { Scroll } from "../../components/atoms";
 import { chooseFixtures, useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
-import { SentCells } from "./SentCells";
+import { COLUMNS, FixtureRow, type Modified, ROW } from "./FixtureRow";
 
-const ROW = 32;
 /** The head of the table covers so much of its top, px. */
 const HEAD = 22;
-const COLUMNS =
-  "52px minmax(110px,1.1fr) minmax(130px,1.2fr) 40px 44px 82px 66px minmax(96px,0.9fr) minmax(70px,0.8fr)";
 const HEADS = ["No.", "Name", "Profile, mode", "Ch", "Cells", "Address", "to", "Blocks", "Sent"];
 
 /** All fixtures in rows of 32 px; only those in view are drawn, so thousands scroll. */
 export function FixtureTable({ show }: { show: WholeShow }) {
-  const [top, setTop] = useState(0);
-  const [height, setHeight] = useState(600);
   const chosen = useView((view) => view.fixtures);
   const box = useRef<HTMLDivElement>(null);
   const { fixtures } = show;
-  const first = Math.max(0, Math.floor(top / ROW) - 4);
-  const shown = fixtures.slice(first, first + Math.ceil(height / ROW) + 8);
+  const rows = useVirtualizer({
+    count: fixtures.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: 6,
+    scrollPaddingStart: HEAD,
+  });
   const profiles = useMemo(() => new Map(show.profiles.map((p) => [p.id, p])), [show.profiles]);
   const parts = useView((view) => view.parts);
   const counted = useMemo(() => partsOf(parts), [parts]);
@@ -56,29 +55,24 @@ export function FixtureTable({ show }: { show: WholeShow }) {
 
   // Whatever was chosen, by arrows, by typing or by adding it, comes into view.
   const last = fixtures.findIndex((f) => f.id === chosen.at(-1));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only another row moves the view
   useEffect(() => {
-    const view = box.current;
-    if (!view || last < 0) return;
-    const y = last * ROW;
-    if (y < view.scrollTop) view.scrollTop = y;
-    const below = y + ROW + HEAD - view.clientHeight;
-    if (below > view.scrollTop) view.scrollTop = below;
+    if (last >= 0) rows.scrollToIndex(last);
   }, [last]);
 
   return (
     <Scroll
-      ref={(element: HTMLDivElement | null) => {
-        box.current = element;
-        if (element && element.clientHeight !== height) setHeight(element.clientHeight);
-      }}
-      onScroll={(event) => setTop(event.currentTarget.scrollTop)}
+      ref={box}
       onKeyDown={onKey}
       tabIndex={0}
       role="grid"
       aria-label="Fixtures"
-      aria-rowcount={fixtures.length}
+      aria-rowcount={fixtures.length + 1}
+      aria-colcount={HEADS.length}
     >
       <Box
+        role="row"
+        aria-rowindex={1}
         sx={{
           display: "grid",
           gridTemplateColumns: COLUMNS,
@@ -95,23 +89,30 @@ export function FixtureTable({ show }: { show: WholeShow }) {
         }}
       >
         {HEADS.map((head) => (
-          <span key={head}>{head}</span>
+          <span key={head} role="columnheader">
+            {head}
+          </span>
         ))}
       </Box>
-      <div style={{ height: fixtures.length * ROW, position: "relative" }}>
-        {shown.map((fixture, index) => (
-          <Row
-            key={fixture.id}
-            fixture={fixture}
-            profile={profiles.get(fixture.profile)?.name ?? "no profile"}
-            names={namesOf(profiles.get(fixture.profile), fixture.mode)}
-            y={(first + index) * ROW}
-            chosen={chosen.includes(fixture.id)}
-            part={counted.get(fixture.id)}
-            onChoose={choose}
-            show={show}
-          />
-        ))}
+      <div role="rowgroup" style={{ height: rows.getTotalSize(), position: "relative" }}>
+        {rows.getVirtualItems().map(({ index, start }) => {
+          const fixture = fixtures[index];
+          if (!fixture) return null;
+          return (
+            <FixtureRow
+              key={fixture.id}
+              index={index + 2}
+              fixture={fixture}
+              profile={profiles.get(fixture.profile)?.name ?? "no profile"}
+              names={namesOf(profiles.get(fixture.profile), fixture.mode)}
+              y={start}
+              chosen={chosen.includes(fixture.id)}
+              part={counted.get(fixture.id)}
+              onChoose={choose}
+              show={show}
+            />
+          );
+        })}
       </div>
     </Scroll>
   );
@@ -147,138 +148,4 @@ function namesOf(profile: ProfileView | undefined, mode: string): string {
       if (name) named.push(`${cell} ${name}`);
     }
   return named.slice(0, NAMES).join(", ") + (named.length > NAMES ? " ..." : "");
-}
-
-interface Modified {
-  shiftKey: boolean;
-  ctrlKey: boolean;
-  metaKey: boolean;
-}
-
-interface RowProps {
-  fixture: FixtureView;
-  /** What of it is chosen, where it is not chosen whole. */
-  part: string | undefined;
-  profile: string;
-  /** What its cells are called, where its profile names them. */
-  names: string;
-  y: number;
-  chosen: boolean;
-  onChoose: (id: string, event: Modified) => void;
-  show: WholeShow;
-}
-
-/** Drawn again only where something of it is new: an edit of one fixture in 2,000 draws one row. */
-const Row = memo(
-  PlainRow,
-  (a, b) =>
-    a.fixture === b.fixture &&
-    a.part === b.part &&
-    a.profile === b.profile &&
-    a.names === b.names &&
-    a.y === b.y &&
-    a.chosen === b.chosen &&
-    a.show.matrices === b.show.matrices,
-);
-
-function PlainRow({ fixture, part, profile, names, y, chosen, onChoose, show }: RowProps) {
-  const edit = useEdit();
-  const patch = async (body: { number?: number; name?: string; address?: string; lies?: string }) => {
-    let wrong = "";
-    await edit(
-      () =>
-        answer(
-          client.PATCH("/api/fixtures/{fixture_id}", {
-            params: { path: { fixture_id: fixture.id } },
-            body: { ...body, rev: fixture.rev },
-          }),
-        ),
-      (fault) => {
-        wrong = `${fault.what} ${fault.repair}`;
-      },
-    );
-    return wrong;
-  };
-  return (
-    <Box
-      role="row"
-      aria-selected={chosen}
-      onClick={(event) => onChoose(fixture.id, event)}
-      sx={{
-        position: "absolute",
-        top: y,
-        left: 0,
-        right: 0,
-        height: ROW,
-        px: 2,
-        display: "grid",
-        gridTemplateColumns: COLUMNS,
-        columnGap: 1,
-        alignItems: "center",
-        whiteSpace: "nowrap",
-        borderBottom: `1px solid ${ink.hair}`,
-        background: chosen ? ink.brassGround : "none",
-        boxShadow: chosen ? `inset 3px 0 ${ink.brass}` : "none",
-        "&:hover": { background: chosen ? ink.brassGround : ink.row },
-        "& > *": { minWidth: 0, overflow: "hidden", textOverflow: "ellipsis" },
-        "& > .typed": { overflow: "visible", ml: -0.75 },
-      }}
-    >
-      <div className="typed">
-        <Typed
-          quiet
-          numeric
-          label={`Number of ${fixture.name}`}
-          value={String(fixture.number)}
-          onCommit={(text) =>
-            /^\d+$/.test(text.trim()) ? patch({ number: Number(text) }) : "A number is 1 to 999999."
-          }
-        />
-      </div>
-      <div className="typed">
-        <Typed
-          quiet
-          label={`Name of ${fixture.number}`}
-          value={fixture.name}
-          onCommit={(name) => patch({ name })}
-        />
-      </div>
-      <Box sx={{ color: ink.soft }}>
-        {profile}, <Num style={{ color: ink.text }}>{fixture.mode}</Num>
-      </Box>
-      <Num>{fixture.footprint}</Num>
-      <Num title={names} style={part ? { color: ink.brass } : undefined}>
-        {part ? `${part}${part.endsWith("of") ? ` ${fixture.cells}` : ""}` : fixture.cells}
-      </Num>
-      <div className="typed">
-        <Typed
-          quiet
-          numeric
-          label={`Address of ${fixture.number}`}
-          value={fixture.address}
-          placeholder="no address"
-          onCommit={(address) => patch({ address })}
-        />
-      </div>
-      <Box sx={{ color: fixture.conflict.length ? ink.brass : ink.soft }}>
-        {fixture.conflict.length ? (
-          `meets ${fixture.conflict[0]}`
-        ) : (
-          <Num>{fixture.end.replace(/^U\d+/, "")}</Num>
-        )}
-      </Box>
-      <div className="typed">
-        {fixture.blocks.length > 1 && (
-          <Typed
-            quiet
-            label={`Blocks of ${fixture.number}`}
-            value={fixture.lies}
-            placeholder="one after another"
-            onCommit={(lies) => patch({ lies })}
-          />
-        )}
-      </div>
-      <SentCells fixture={fixture} show={show} />
-    </Box>
-  );
 }
