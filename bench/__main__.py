@@ -1,5 +1,5 @@
 """`./heliograph bench [rendering] [effects] [clips] [web_load] [preview] [rig] [survival] [free_placement] [gesture]
-[incoming] [large_matrix] [crowd] [faults] [soak --minutes N]`: all but the last two, which take long, or those named."""
+[incoming] [large_matrix] [crowd] [faults] [soak --minutes N]`: all but the last two, which take long, or the named."""
 
 from __future__ import annotations
 

@@ -117,7 +117,7 @@ def test_one_correction_reaches_all_that_share_it(app: RunningApp, strips: list[
         ("Masks", 20),
         ("Third wall", 20),
     ]
-    with pytest.raises(HeliographError, match="uses its arrangement"):
+    with pytest.raises(HeliographError, match="use its arrangement"):
         api.call("DELETE", f"/api/matrices/{wall}")
     with pytest.raises(HeliographError, match="its own arrangement through another"):
         api.call("POST", f"/api/matrices/{wall}/share", {"like": masks})

@@ -71,7 +71,7 @@ def test_a_mode_in_use_cannot_go(app: RunningApp, show: str) -> None:
     assert app.api().call("POST", f"/api/profiles/{reel['id']}/plan", without)["problem"] == said
     with pytest.raises(HeliographError, match="which would be gone"):
         app.api().call("PUT", f"/api/profiles/{reel['id']}", without)
-    with pytest.raises(HeliographError, match="2 fixtures are of this profile, 11 first"):
+    with pytest.raises(HeliographError, match="2 fixtures are of this profile: 11-12"):
         app.api().call("DELETE", f"/api/profiles/{reel['id']}")
 
 

@@ -3,10 +3,18 @@
 from __future__ import annotations
 
 import threading
+from types import SimpleNamespace
 from typing import Any
+
+import msgspec
 
 from heliograph.api.publisher import Published, Publisher
 from heliograph.core.errors import UnavailableError
+from heliograph.ipc.messages.base import Done
+from heliograph.ipc.messages.engine import AskStatus
+from heliograph.ipc.messages.media import WantClips
+from heliograph.ipc.messages.receiver import Listen
+from heliograph.ipc.messages.show import Adopt, HandSections, Missing, OfferManifest
 from heliograph.ipc.sections import content_hash
 
 
@@ -18,25 +26,25 @@ class Process:
         self.listens, self.sections, self.manifest = dict[str, Any](), dict[str, Any](), dict[str, str]()
         self.clips: Any = None
 
-    def ask(self, message: dict[str, Any]) -> dict[str, Any]:
+    def ask(self, request: Any) -> Any:
         if self.away:
             raise UnavailableError("It is away.")
-        match message["do"]:
-            case "manifest":
-                missing = [one for one in message["manifest"].values() if one not in self.sections]
-                return {"manifest": self.manifest, "missing": missing}
-            case "sections":
-                self.sections |= {content_hash(one): one for one in message["sections"]}
-            case "adopt":
-                assert set(message["manifest"].values()) <= set(self.sections)
-                self.manifest = message["manifest"]
-            case "status":
-                return {"cid": "00" * 16}
-            case "listen":
-                self.listens = message
-            case "want":
-                self.clips = message["clips"]
-        return {}
+        match request:
+            case OfferManifest():
+                missing = [one for one in request.manifest.values() if one not in self.sections]
+                return Missing(manifest=self.manifest, missing=missing)
+            case HandSections():
+                self.sections |= {content_hash(one): one for one in request.sections}
+            case Adopt():
+                assert set(request.manifest.values()) <= set(self.sections)
+                self.manifest = request.manifest
+            case AskStatus():
+                return SimpleNamespace(cid="00" * 16)
+            case Listen():
+                self.listens = msgspec.to_builtins(request)
+            case WantClips():
+                self.clips = msgspec.to_builtins(request.clips)
+        return Done()
 
 
 CLIP = {"id": "c", "content": "ab" * 32, "suffix": ".mp4"}

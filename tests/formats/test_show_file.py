@@ -185,7 +185,8 @@ def plain(app: RunningApp) -> dict[str, Any]:
 
     def rename(value: Any) -> Any:
         if isinstance(value, dict):
-            return {k: rename(v) for k, v in value.items() if k not in ("rev", "revision", "packed", "undo", "redo")}
+            own = ("rev", "revision", "version", "packed", "undo", "redo")
+            return {k: rename(v) for k, v in value.items() if k not in own}
         if isinstance(value, list):
             return [rename(one) for one in value]
         if isinstance(value, str) and len(value) == 36 and value.count("-") == 4:

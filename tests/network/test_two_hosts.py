@@ -22,7 +22,6 @@ from tests.conftest import ENVIRONMENT, START_S, free_port, needs_root
 ASK = """
 import json, sys
 from uuid import uuid4
-from tests.moves import on
 from heliograph.demo.client import ApiClient
 api = ApiClient(sys.argv[1], person="tester", name="Tester")
 api.call("POST", "/api/shows", {"id": str(uuid4()), "name": "Hosts"})
@@ -112,7 +111,7 @@ def until(kind):
     for _ in range(150):
         found = None
         try:
-            api.call("POST", "/api/engine", on(look))
+            api.call("POST", "/api/engine", {"do": "move", "moves": [{"handle": f"look/{look}/on", "value": True}]})
             found = api.call("GET", f"/api/why-dark/{lamp}/1")
             if found["kind"] == kind:
                 return found["sentence"]
