@@ -14,7 +14,7 @@ import threading
 import time
 import traceback
 from collections import deque
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
@@ -22,6 +22,7 @@ from typing import Any
 import numpy as np
 
 from heliograph.core.lasers.guarding import left_behind, still_armed, universes_of
+from heliograph.core.look.line import Line
 from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.core.playing.tempo import ShowClock
 from heliograph.engine.arming import Leases
@@ -83,6 +84,7 @@ class Engine:
         self._causes: set[str] = set()
         self._good = np.zeros_like(self.show.emission.dark)
         self._urgent = False
+        self._settled: tuple[PlaybackState, Mapping[str, tuple[Line, ...]]] | None = None
         self.handed_over = False
 
     def between_frames(self, run: Callable[[Engine], Any]) -> Any:
@@ -214,7 +216,7 @@ class Engine:
     def _rendered(self, show_ns: int) -> Bytes:
         """The frame's universes (U, 512); the last good ones, guarded anew, where rendering fails."""
         try:
-            self.state = advance(self.state, self.show.lines, show_ns)
+            self._advance(show_ns)
             universes = self._renderer.render(self.show, self.state, show_ns)
         except Exception as error:
             self._note_failed(error)
@@ -224,6 +226,15 @@ class Engine:
             return universes
         np.copyto(self._good, universes)
         return universes
+
+    def _advance(self, show_ns: int) -> None:
+        """The state as it is at this moment. Between two events nothing is asked: neither runs nor lines are others."""
+        settled = self._settled
+        if settled is not None and settled[0] is self.state and settled[1] is self.show.lines:
+            return
+        self.state = advance(self.state, self.show.lines, show_ns)
+        ending = any(run.ends for run in self.state.runs)
+        self._settled = None if ending else (self.state, self.show.lines)
 
     def _note_failed(self, error: Exception) -> None:
         """Counts a frame that failed; each cause is told once."""

@@ -12,7 +12,7 @@ Lamps that are driven by hue, saturation and intensity get the colour in those t
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Literal, get_args
 
@@ -73,26 +73,24 @@ class Recipe:
     emitters: tuple[int, ...]
     extra: ExtraUse = "replace"
     kelvin: int = 6500
+    is_hue: bool = field(init=False, compare=False)
+    """Driven by hue and saturation instead of emitters."""
+    is_white_only: bool = field(init=False, compare=False)
+    extras: tuple[int, ...] = field(init=False, compare=False)
+    """What is driven beyond red, green and blue."""
 
-    @property
-    def is_hue(self) -> bool:
-        """Driven by hue and saturation instead of emitters."""
-        return HUE in self.emitters
+    def __post_init__(self) -> None:
+        own = set(self.emitters)
+        wanted = (HUE, SATURATION, INTENSITY) if HUE in own else EXTRAS
+        # Asked for in every frame: worked out once.
+        object.__setattr__(self, "is_hue", HUE in own)
+        object.__setattr__(self, "is_white_only", bool(own & set(WHITES)) and not own & {RED, GREEN, BLUE, HUE})
+        object.__setattr__(self, "extras", tuple(e for e in wanted if e in own))
 
     @property
     def is_plain(self) -> bool:
         """Red, green and blue only (or some of them): the colour itself is what is sent."""
         return not self.extras
-
-    @property
-    def is_white_only(self) -> bool:
-        return bool(set(self.emitters) & set(WHITES)) and not set(self.emitters) & {RED, GREEN, BLUE, HUE}
-
-    @property
-    def extras(self) -> tuple[int, ...]:
-        """What is driven beyond red, green and blue."""
-        wanted = (HUE, SATURATION, INTENSITY) if self.is_hue else EXTRAS
-        return tuple(e for e in wanted if e in self.emitters)
 
 
 def extract(recipe: Recipe, rgb: Floats) -> tuple[Floats, Floats]:
@@ -107,17 +105,20 @@ def extract(recipe: Recipe, rgb: Floats) -> tuple[Floats, Floats]:
         return rgb, np.zeros((len(recipe.extras), rgb.shape[1]), dtype=np.float32)
     linear = recipe.extra == "match"
     rest = to_linear(rgb) if linear else rgb.copy()
-    found = []
-    for emitter in recipe.extras:
-        colour = emitter_colour(emitter, recipe.kelvin, linear)
-        lit = colour > 0.0
-        part = np.min(rest[lit] / colour[lit, None], axis=0)
-        np.clip(part, 0.0, 1.0, out=part)
-        found.append(part)
+    found = np.empty((len(recipe.extras), rgb.shape[1]), dtype=np.float32)
+    for part, emitter in zip(found, recipe.extras, strict=True):
+        if emitter in (WHITE, COOL) and not linear:  # pure white: as below, with a colour of ones
+            rest.min(axis=0, out=part)
+        else:
+            colour = emitter_colour(emitter, recipe.kelvin, linear)
+            lit = colour > 0.0
+            np.min(rest[lit] / colour[lit, None], axis=0, out=part)
+        np.maximum(part, 0.0, out=part)
+        np.minimum(part, 1.0, out=part)
         if recipe.extra != "add":
-            rest -= colour[:, None] * part
+            rest -= part if emitter in (WHITE, COOL) and not linear else colour[:, None] * part
     np.maximum(rest, 0.0, out=rest)
-    return (rgb if recipe.extra == "add" else to_display(rest) if linear else rest), np.stack(found)
+    return (rgb if recipe.extra == "add" else to_display(rest) if linear else rest), found
 
 
 def recombine(recipe: Recipe, rgb: Floats, extras: Floats) -> Floats:
