@@ -63,6 +63,24 @@ def test_what_is_held_of_a_line_that_is_deleted_is_let_go_of(desk: Desk) -> None
     assert desk.ask(do="status")["state"]["held_lines"] == []
 
 
+def test_a_deleted_look_that_comes_back_runs_on_but_not_through_another_show(desk: Desk, node: socket.socket) -> None:
+    """Undo brings a running look back as it was; a show that is opened again begins with nothing running."""
+    desk.publish(1)
+    desk.ask(**on("L"))
+    desk.ask(**level_of("L", 0.5))
+    sees(node, [50, 25, 10])
+    away = {"id": "other", "name": "Other", "lines": [line("z", "Flat")]}
+    desk.publish(2, look_L=away)
+    sees(node, [0, 0, 0])
+    desk.publish(3)  # as undo does
+    sees(node, [50, 25, 10])
+    desk.publish(1, show="another", look_L=away)
+    sees(node, [0, 0, 0])
+    desk.publish(3)
+    assert desk.ask(do="status")["state"]["running"] == []
+    sees(node, [0, 0, 0])
+
+
 def test_a_look_fades_in_and_out_and_is_gone_then(desk: Desk, node: socket.socket) -> None:
     desk.publish(1)
     desk.ask(do="hold_time")

@@ -108,6 +108,8 @@ class Engine:
         if not np.array_equal(self._frames.universes, show.universes):
             self._frames.relayout(show.universes.astype("<u2"))  # may fail for want of room: before anything changes
         self.show = show
+        if switched:
+            self.state = self.state.of_show(show.looks, show.groups)
         if show.emission is not last.emission:
             self._good = show.emission.dark.copy()
         if routes is not None:

@@ -6,7 +6,7 @@ The state changes at events only. What moves by itself is a closed form of show 
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Container, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
@@ -152,6 +152,18 @@ class PlaybackState:
         check_level(level)
         moved = self.levels.get(look, FULL).moved(level, time_ns, over_s)
         return replace(self, levels={**self.levels, look: moved})
+
+    def of_show(self, looks: Container[str], groups: Container[str]) -> PlaybackState:
+        """What of it goes on in another show: nothing of looks and groups that are not in it."""
+        runs = tuple(run for run in self.runs if run.look in looks)
+        return replace(
+            _with_runs(self, runs),
+            masters={key: level for key, level in self.masters.items() if key in groups},
+            look_tints={key: one for key, one in self.look_tints.items() if key in looks},
+            group_tints={key: one for key, one in self.group_tints.items() if key in groups},
+            held={},
+            frozen=None,
+        )
 
 
 def advance(state: PlaybackState, looks: Mapping[str, tuple[Line, ...]], time_ns: int) -> PlaybackState:
