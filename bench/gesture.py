@@ -1,8 +1,8 @@
 """From a pointer's move in a real browser to the first changed packet, with 512 universes patched and sent.
 
 The limit is what nobody could go below: an empty page's own time from pointer to frame while it draws (the browser
-hands pointers to a page that draws with its next frame), one period and one frame's cost of the engine, and 5 ms for all
-that lies between; each at the 95th percentile or as the engine says in the same run.
+hands pointers to a page that draws with its next frame), one period and one frame's cost of the engine, and 5 ms for
+all that lies between; each at the 95th percentile or as the engine says in the same run.
 """
 
 from __future__ import annotations
