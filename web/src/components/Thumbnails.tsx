@@ -12,8 +12,11 @@ const STRIP = { width: 436, height: 50, widest: 150, narrowest: 20, gap: 10 };
 const CAPTION_MOST = 6;
 
 /** Sizes in true proportion; where many matrices would not fit, the wide ones give way. */
-function thumbnailSizes(matrices: { width: number; height: number }[]): [number, number][] {
-  const room = STRIP.width + (matrices.length > CAPTION_MOST ? 84 : 0) - STRIP.gap * matrices.length;
+function thumbnailSizes(
+  matrices: { width: number; height: number }[],
+  captioned: boolean,
+): [number, number][] {
+  const room = STRIP.width + (captioned ? 0 : 84) - STRIP.gap * matrices.length;
   const natural = matrices.map((m) => Math.min(STRIP.widest, (STRIP.height / m.height) * m.width));
   let most = STRIP.widest;
   while (
@@ -33,7 +36,7 @@ export function Thumbnails() {
   const age = useAge();
   const walking = useLive((live) => live.engine?.state.walking ?? false);
   const matrices = data?.matrices ?? [];
-  const sizes = thumbnailSizes(matrices);
+  const sizes = thumbnailSizes(matrices, walking || age.pictures > 0 || matrices.length <= CAPTION_MOST);
   return (
     <Box>
       <Box

@@ -21,6 +21,7 @@ export function FixtureTable({ show }: { show: WholeShow }) {
     getScrollElement: () => box.current,
     estimateSize: () => ROW,
     overscan: 6,
+    scrollMargin: HEAD,
     scrollPaddingStart: HEAD,
   });
   const profiles = useMemo(() => new Map(show.profiles.map((p) => [p.id, p])), [show.profiles]);
@@ -105,7 +106,7 @@ export function FixtureTable({ show }: { show: WholeShow }) {
               fixture={fixture}
               profile={profiles.get(fixture.profile)?.name ?? "no profile"}
               names={namesOf(profiles.get(fixture.profile), fixture.mode)}
-              y={start}
+              y={start - HEAD}
               chosen={chosen.includes(fixture.id)}
               part={counted.get(fixture.id)}
               onChoose={choose}
