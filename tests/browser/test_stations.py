@@ -231,3 +231,31 @@ def test_shows_are_begun_opened_saved_and_loaded(
     page.sees("Nothing hangs here yet")  # what is open stays open until another is chosen
     shows = app.api().call("GET", "/api/shows")
     assert sum(show["is_open"] for show in shows) == 1
+
+
+def test_brightness_by_hand_keeps_the_colour_of_each_cell(
+    app: RunningApp, node: Callable[..., Node], browse: Browse
+) -> None:
+    """A red, a half blue and a dark lamp: looking changes nothing, half the brightness halves each, and what was
+    released comes back."""
+    receiver = node("127.0.99.2", wall_hang())
+    light_wall(app, "127.0.99.2", [[0, 0, 0, 0]])
+    lamps = [one["id"] for one in app.api().call("GET", "/api/show")["fixtures"][:3]]
+    colours = ((200, 0, 0), (0, 0, 100), (0, 0, 0))
+    values = {f"{lamps[n]}/{c + 1}": colours[n][c] for n in range(3) for c in range(3)}
+    app.engine().ask({"do": "manual", "values": values})
+    wait_for(lambda: receiver.picture()[:9] == [200, 0, 0, 0, 0, 100, 0, 0, 0])
+    page = browse(app.address)
+    page.open("rig")
+    page.type_into('input[aria-label="Select by typing"]', "1-3")
+    assert wait_for(lambda: page.find('[aria-label="The colours that are sent: mixed"]'), 5)
+    assert page.find('input[aria-label="Colour, typed"]').get_attribute("placeholder") == "mixed"
+    assert receiver.picture()[:9] == [200, 0, 0, 0, 0, 100, 0, 0, 0]
+    wait_for(lambda: page.find('input[aria-label="Brightness, typed"]').get_attribute("value") == "78 %", 5)
+    page.type_into('input[aria-label="Brightness, typed"]', "39.2")
+    wait_for(lambda: receiver.picture()[:9] == [100, 0, 0, 0, 0, 50, 0, 0, 0], 5, "it did not scale each")
+    page.click("Release 9")
+    wait_for(lambda: receiver.picture()[:9] == [0] * 9, 5, "it was not released")
+    page.sees("9 channels released.")
+    page.click("Take back")
+    wait_for(lambda: receiver.picture()[:9] == [100, 0, 0, 0, 0, 50, 0, 0, 0], 5, "it was not taken back")

@@ -162,3 +162,28 @@ def test_a_look_that_runs_gets_a_level_and_one_that_does_not_is_told(desk: Desk,
     for level, says in ((0.5, "does not run"), (1.5, "150 %")):
         with pytest.raises(InputError, match=says):
             desk.ask(**level_of("L", level))
+
+
+def test_cells_of_unequal_colours_are_dimmed_by_hand_and_each_keeps_its_own(desk: Desk, node: socket.socket) -> None:
+    """Red, blue and dark cells: at half, half red, half blue and dark; on the same movement, from where it began."""
+    desk.publish(1)
+    held = {"f0/1": 200, "f0/2": 0, "f0/3": 0, "f1/1": 0, "f1/2": 0, "f1/3": 100, "f2/1": 0, "f2/2": 0, "f2/3": 0}
+    desk.ask(do="manual", values=held)
+    sees(node, [200, 0, 0, 0, 0, 100, 0, 0, 0])
+    cells = [{"keys": [f"f{n}/{channel}" for channel in (1, 2, 3)]} for n in range(3)]
+    for to, wanted in ((0.2, [51, 0, 0, 0, 0, 26]), (0.0, [0] * 6), (100 / 255, [100, 0, 0, 0, 0, 50])):
+        desk.ask(do="colours", cells=cells, what="brightness", to=to, drag="one")
+        sees(node, [*wanted, 0, 0, 0])
+    desk.ask(do="colours", cells=cells, what="hue", to=1 / 3, drag="two")
+    sees(node, [0, 100, 0, 0, 50, 0, 0, 0, 0])
+    with pytest.raises(InputError, match="of no fixture"):
+        desk.ask(do="colours", cells=[{"keys": ["f0/1", "f0/2", "gone/3"]}], what="hue", to=0.1, drag="three")
+
+
+def test_cells_that_nobody_holds_are_dimmed_from_what_is_sent(desk: Desk, node: socket.socket) -> None:
+    desk.publish(1)
+    desk.ask(**on("L"))
+    sees(node, [100, 50, 20] * 4)
+    cells = [{"keys": ["f1/1", "f1/2", "f1/3"]}]
+    desk.ask(do="colours", cells=cells, what="brightness", to=50 / 255, drag="one")
+    sees(node, [100, 50, 20, 50, 25, 10, 100, 50, 20])

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import colorsys
 import time
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
 from heliograph.core import handles
 from heliograph.core.errors import InputError
-from heliograph.core.hand.levels import level_bytes
+from heliograph.core.hand.colouring import Rgb, coloured
+from heliograph.core.hand.levels import level_bytes, level_of
 from heliograph.core.hand.values import channels_of
 from heliograph.core.handles import Move
 from heliograph.core.lasers.guarding import check_armable
@@ -28,6 +30,9 @@ TIME_MAX_S = 10 * 365 * 86_400
 
 LISTED = ("address", "path", "kind", "words", "needs", "minimum", "maximum", "unit", "fades")
 """What is told of a handle, beside its choices and its value."""
+
+DRAGS_KEPT = 32
+"""Movements of hands whose beginning is remembered."""
 
 BY_HAND_MAX = 20_000
 """Channels held by hand: all of them are written into the spool when one changes."""
@@ -74,6 +79,43 @@ def _channel_of(fixtures: Mapping[str, RigFixture], key: str) -> tuple[RigFixtur
     if known is None or not channel.isdigit() or not 1 <= int(channel) <= known.mode.footprint:
         raise InputError("That channel is of no fixture of the running show.", where="values")
     return known, int(channel), attribute
+
+
+def _colours(engine: Engine, asked: told.HoldColours) -> None:
+    """Moves colours of cells from what they were when the movement began."""
+    fixtures = engine.show.rig.fixtures
+    cells = [[_channel_of(fixtures, key)[:2] if key else None for key in one.keys] for one in asked.cells]
+    base = engine.drags.get(asked.drag)
+    if base is None or len(base) != len(cells):
+        base = [_colour_of(engine, places, one.by_hue) for places, one in zip(cells, asked.cells, strict=True)]
+        engine.drags[asked.drag] = base
+        while len(engine.drags) > DRAGS_KEPT:
+            del engine.drags[next(iter(engine.drags))]
+    values: dict[str, int | None] = {}
+    for places, one, colour in zip(cells, asked.cells, coloured(base, asked.what, asked.to), strict=True):
+        parts = colorsys.rgb_to_hsv(*colour) if one.by_hue else colour
+        for place, level in zip(places, parts, strict=True):
+            if place is not None:
+                found = level_bytes(channels_of(place[0].mode), place[1], min(max(level, 0.0), 1.0))
+                values.update((f"{place[0].id}/{channel}", byte) for channel, byte in found.items())
+    kept = {key: value for key, value in engine.state.manual.items() if key.partition("/")[0] in fixtures}
+    engine.state = replace(engine.state, manual=_changed(kept, values))
+
+
+def _colour_of(engine: Engine, places: Sequence[tuple[RigFixture, int] | None], by_hue: bool) -> Rgb:
+    """The colour of a cell as it is held or, where it is not, as it is sent."""
+    parts = [0.0 if place is None else _level_now(engine, *place) for place in places]
+    red, green, blue = colorsys.hsv_to_rgb(*parts) if by_hue else parts
+    return red, green, blue
+
+
+def _level_now(engine: Engine, fixture: RigFixture, number: int) -> float:
+    mode = channels_of(fixture.mode)
+    values = {}
+    for channel in (number, mode.fine_of.get(number, number)):
+        held = engine.state.manual.get(f"{fixture.id}/{channel}")
+        values[channel] = engine.sent_value(fixture, channel) if held is None else held
+    return level_of(mode, number, values)
 
 
 def _raw(engine: Engine, asked: told.SetRaw) -> None:
@@ -174,6 +216,7 @@ COMMANDS: dict[type, Callable[[Engine, Any], None]] = {
     told.MoveHandles: _move,
     told.LetGo: _let_go,
     told.SetManual: _manual,
+    told.HoldColours: _colours,
     told.SetRaw: _raw,
     told.Release: _release,
     told.Highlight: _highlight,

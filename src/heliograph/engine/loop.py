@@ -21,10 +21,14 @@ from typing import Any
 
 import numpy as np
 
+from heliograph.core.hand.colouring import Rgb
 from heliograph.core.lasers.guarding import left_behind, still_armed, universes_of
 from heliograph.core.look.line import Line
+from heliograph.core.patch.dmx import SLOTS
+from heliograph.core.patch.places import channel_positions
 from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.core.playing.tempo import ShowClock
+from heliograph.core.rig.arrays import RigFixture
 from heliograph.engine.arming import Leases
 from heliograph.engine.clock import Deadlines, Lead, run_in_real_time, sleep_until
 from heliograph.engine.routes import Route
@@ -79,6 +83,7 @@ class Engine:
         self._lead = Lead()
         self.stopping = threading.Event()
         self.leases = Leases()
+        self.drags: dict[str, list[Rgb]] = {}
         self.events: deque[Event] = deque(maxlen=EVENTS_WAITING)
         self.failed_frames = 0
         self._causes: set[str] = set()
@@ -121,6 +126,13 @@ class Engine:
             self._sent = np.zeros(show.universes.size, dtype=np.uint8)
         self.sender.hold_safe(self.state.left)
         self._forget_lines(show)
+
+    def sent_value(self, fixture: RigFixture, channel: int) -> int:
+        """The byte that was rendered last for a channel of a fixture's mode (from 1); 0 where it has no address."""
+        positions = channel_positions(fixture.placed) if fixture.placed else ()
+        position = int(positions[channel - 1]) if channel <= len(positions) else -1
+        row = np.flatnonzero(self.show.universes == position // SLOTS + 1)
+        return int(self._good[row[0], position % SLOTS]) if position >= 0 and row.size else 0
 
     def take(self, state: PlaybackState) -> None:
         """Goes on from another state; what is no longer armed there has no lease. Between frames only."""

@@ -5,15 +5,17 @@ import { ink } from "../theme/tokens";
 import { FaultNote } from "./atoms";
 
 const SAID_MS = 3500;
+/** What can be taken back stays long enough to be read and pressed. */
+const BACK_MS = 12_000;
 
 /** One fault or one plain sentence, above the live strip. A fault stays until it is put away. */
 export function Notice() {
-  const { fault, said } = useNotices();
+  const { fault, said, back } = useNotices();
   useEffect(() => {
     if (!said) return;
-    const timer = setTimeout(clearNotice, SAID_MS);
+    const timer = setTimeout(clearNotice, back ? BACK_MS : SAID_MS);
     return () => clearTimeout(timer);
-  }, [said]);
+  }, [said, back]);
   if (!fault && !said) return null;
   return (
     <Box
@@ -35,6 +37,17 @@ export function Notice() {
       }}
     >
       {fault ? <FaultNote what={fault.what} repair={fault.repair} /> : <span role="status">{said}</span>}
+      {back && (
+        <Button
+          color="primary"
+          onClick={() => {
+            back();
+            clearNotice();
+          }}
+        >
+          Take back
+        </Button>
+      )}
       {fault && (
         <Button onClick={clearNotice} aria-label="Put the message away">
           Put away

@@ -13,6 +13,21 @@ const holding = {
   raw: { values: {} as Record<string, number | null>, levels: {} as Record<string, number> },
 };
 let paused = false;
+/** One of hue, saturation and brightness of many cells, each keeping what is its own. */
+export interface ColourMove {
+  cells: { keys: [string, string, string]; by_hue: boolean }[];
+  what: "hue" | "saturation" | "brightness";
+  to: number;
+  /** Names one movement of the hand: it starts from what was sent when it began. */
+  drag: string;
+}
+let colours: ColourMove | null = null;
+
+/** Moves colours of many cells, like `moveAll`. */
+export function moveColours(told: ColourMove): void {
+  colours = told;
+  if (!paused) tellMoves();
+}
 
 /**
  * Moves handles on the next frame; nothing is stored. The first move goes out at once, then the latest of all once a
@@ -66,6 +81,11 @@ function tellMoves(): void {
     if (!Object.keys(values).length && !Object.keys(levels).length) continue;
     command(what === "manual" ? { do: what, values, levels } : { do: what, values });
     holding[what] = { values: {}, levels: {} };
+    told = true;
+  }
+  if (colours) {
+    command({ do: "colours", ...colours });
+    colours = null;
     told = true;
   }
   paused = told;

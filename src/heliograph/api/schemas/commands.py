@@ -71,6 +71,30 @@ class SetManual(Command):
     levels: dict[str, Level] = Field(default_factory=dict, max_length=BY_HAND_AT_ONCE)
 
 
+Key = Annotated[str, Field(max_length=80)]
+
+
+class ColourCell(Strict):
+    """Channels "<fixture id>/<channel of its mode>" of red, green and blue or, where `by_hue`, of hue, saturation and
+    level, "" where it has none."""
+
+    keys: tuple[Key, Key, Key]
+    by_hue: bool = False
+
+
+class HoldColours(Command):
+    """Hue, saturation or brightness of many cells by hand, each keeping what is its own: brightness scales all alike.
+    `to`: 0 to 1, of hue a whole turn. `drag`: names one movement of a hand, which starts from what was sent when it
+    began."""
+
+    needs: ClassVar[Role] = "edit"
+    do: Literal["colours"]
+    cells: list[ColourCell] = Field(min_length=1, max_length=BY_HAND_AT_ONCE)
+    what: Literal["hue", "saturation", "brightness"]
+    to: Level
+    drag: Annotated[str, Field(min_length=1, max_length=64)]
+
+
 class SetRaw(Command):
     """ "<universe>.<channel>" -> 0..255, None releases it."""
 
@@ -135,6 +159,7 @@ EngineCommand = Annotated[
     MoveHandles
     | LetGo
     | SetManual
+    | HoldColours
     | SetRaw
     | Release
     | Highlight

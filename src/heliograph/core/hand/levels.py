@@ -6,6 +6,7 @@ is named for (a strobe on a dimmer's upper half).
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from heliograph.core.colour.dimming import DimmerDrive, exact_value
@@ -49,6 +50,18 @@ def _range_way(one: ValueRange, wide: bool) -> Way:
         return Way(one.first * 257, one.last * 257, 0.0, 1.0) if wide else Way(one.first, one.last, 0.0, 1.0)
     level = 1.0 if one.kind in LIT else 0.0
     return Way(one.first << 8, one.last << 8 | 255, level, level) if wide else Way(one.first, one.last, level, level)
+
+
+def level_of(mode: ModeChannels, number: int, values: Mapping[int, int]) -> float:
+    """The level 0..1 that bytes on the wire stand for, `values` by channel of the mode; 0 where they stand for none."""
+    channel, fine = mode.channels[number - 1], mode.fine_of.get(number, 0)
+    value = values[number] * 256 + values[fine] if fine else values[number]
+    way = next((one for one in ways_of(channel, fine > 0) if one.first <= value <= one.last), None)
+    if way is None:
+        return 0.0
+    if way.last == way.first:
+        return way.high
+    return way.low + (value - way.first) / (way.last - way.first) * (way.high - way.low)
 
 
 def level_bytes(mode: ModeChannels, number: int, level: float, attribute: str = "") -> dict[int, int]:

@@ -6,6 +6,7 @@ from typing import Any
 
 import msgspec
 
+from heliograph.core.hand.colouring import What
 from heliograph.core.roles import Role
 from heliograph.core.walk.moment import Walk
 from heliograph.ipc.messages.base import Answer, Request
@@ -136,6 +137,24 @@ class SetManual(Command, frozen=True, tag="manual"):
     levels: dict[str, float] = msgspec.field(default_factory=dict)
 
 
+class ColourKeys(msgspec.Struct, frozen=True):
+    """The channels that make one cell's colour: red, green and blue or, where `by_hue`, hue, saturation and level (""
+    where it has none)."""
+
+    keys: tuple[str, str, str]
+    by_hue: bool = False
+
+
+class HoldColours(Command, frozen=True, tag="colours"):
+    """One of hue, saturation and brightness of many cells moved by hand, each keeping what is its own. `drag`: one
+    movement of a hand; what the cells were when it began is what all of it starts from."""
+
+    cells: list[ColourKeys]
+    what: What
+    to: float
+    drag: str
+
+
 class SetRaw(Command, frozen=True, tag="raw"):
     values: dict[str, int | None]
 
@@ -191,6 +210,7 @@ EngineCommand = (
     MoveHandles
     | LetGo
     | SetManual
+    | HoldColours
     | SetRaw
     | Release
     | Highlight

@@ -15,7 +15,7 @@ import {
 import { toByte, toPercent } from "../../../model/values";
 import { hold } from "../../../stores/hands";
 import { ink } from "../../../theme/tokens";
-import { usePlaceSent } from "./usePlaceSent";
+import { areMixed, useLevelsSent, usePlaceSent } from "./usePlaceSent";
 
 interface RowProps {
   attribute: Attribute;
@@ -28,6 +28,8 @@ export function AttributeRow({ attribute, held }: RowProps) {
   const [moving, setMoving] = useState<number | null>(null);
   const [coarse, fine] = usePlaceSent(places[0]);
   const sent = levelOf(channel, coarse, fine);
+  const [all = []] = useLevelsSent([attribute]);
+  const mixed = moving === null && areMixed(all);
   const level = moving ?? sent;
   const isHeld = places.some((one) => held[one.key] !== undefined);
   const set = (levels: (index: number) => number) => hold("manual", { levels: levelsAt(places, levels) });
@@ -74,9 +76,15 @@ export function AttributeRow({ attribute, held }: RowProps) {
           onCommit={() => setTimeout(() => setMoving(null), 300)}
         />
         <Num style={{ color: ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
-          {sayPhysical(channel, level) || `${toPercent(level)} %`}
+          {mixed ? "mixed" : sayPhysical(channel, level) || `${toPercent(level)} %`}
         </Num>
-        <Typed numeric label={`${word}, typed`} value={String(toByte(level))} onCommit={type} />
+        <Typed
+          numeric
+          label={`${word}, typed`}
+          value={mixed ? "" : String(toByte(level))}
+          placeholder={mixed ? "mixed" : undefined}
+          onCommit={type}
+        />
         {isHeld ? (
           <Button
             variant="text"

@@ -1,15 +1,18 @@
 import { Box } from "@mui/material";
-import { useState } from "react";
+import { useRef, useState } from "react";
+import { newId } from "../../../api/person";
 import { Cap } from "../../../components/atoms";
 import { Range } from "../../../components/Range";
 import { Typed } from "../../../components/Typed";
-import { type Attribute, kelvinColour, levelOf, levelsAt, mix, readFan } from "../../../model/manual";
+import { type Attribute, kelvinColour, levelsAt, mix, readFan } from "../../../model/manual";
 import { css, fromHsv, type Rgb, readColour, round, toHsv } from "../../../model/values";
-import { hold } from "../../../stores/hands";
+import { type ColourMove, hold, moveColours } from "../../../stores/hands";
 import { ink } from "../../../theme/tokens";
-import { usePlaceSent } from "./usePlaceSent";
+import { useLevelsSent } from "./usePlaceSent";
 
 const RED_GREEN_BLUE = ["ColorAdd_R", "ColorAdd_G", "ColorAdd_B"];
+const SETTLE_MS = 300;
+type What = ColourMove["what"];
 const BY_HUE = ["HSB_Hue", "HSB_Saturation"];
 
 /** Hue, saturation, brightness, hex and temperature of all chosen. Emitters beside red, green and blue stay as
@@ -19,23 +22,32 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
   const [red, green, blue] = RED_GREEN_BLUE.map(find);
   const [hue, saturation] = BY_HUE.map(find);
   const level = find("HSB_Brightness") ?? find("Dimmer");
-  const sent = [useLevel(red), useLevel(green), useLevel(blue)];
-  const bySent = [useLevel(hue), useLevel(saturation), useLevel(level)];
-  const [moving, setMoving] = useState<[number, number, number] | null>(null);
   const isHue = Boolean(hue && saturation && !red);
+  const channels = isHue ? [hue, saturation, level] : [red, green, blue];
+  const sent = useLevelsSent(channels);
+  const [moving, setMoving] = useState<Partial<Record<What, number>>>({});
+  const drag = useRef("");
   if (!isHue && !(red && green && blue)) return null;
-  const now: Rgb = isHue
-    ? fromHsv((bySent[0] ?? 0) * 360, bySent[1] ?? 0, bySent[2] ?? 0)
-    : [byte(sent[0]), byte(sent[1]), byte(sent[2])];
-  const [h, s, v] = moving ?? toHsv(now);
-  const shown = moving ? fromHsv(h, s, v) : now;
+  const many = channels[0]?.places.length ?? 0;
+  const colours = Array.from({ length: many }, (_, n): Rgb => {
+    const [a = 0, b = 0, c = 0] = sent.map((one) => one[n] ?? 0);
+    return isHue ? fromHsv(a * 360, b, c) : [byte(a), byte(b), byte(c)];
+  });
+  const mixed = colours.some((one) => one.some((part, n) => Math.abs(part - (colours[0]?.[n] ?? 0)) > 1));
+  /** The brightest stands for all: brightness moves it, and the others with it. */
+  const lead = brightestOf(colours);
+  const [h, s, v] = toHsv(lead);
+  const shown =
+    moving.hue === undefined && moving.saturation === undefined && moving.brightness === undefined
+      ? lead
+      : fromHsv(moving.hue ?? h, moving.saturation ?? s, moving.brightness ?? v);
 
-  const set = (colours: (index: number) => Rgb) => {
+  const set = (wanted: (index: number) => Rgb) => {
     const levels: Record<string, number> = {};
     const put = (attribute: Attribute | undefined, part: (rgb: Rgb) => number) =>
       Object.assign(
         levels,
-        levelsAt(attribute?.places ?? [], (index) => part(colours(index))),
+        levelsAt(attribute?.places ?? [], (index) => part(wanted(index))),
       );
     if (isHue) {
       put(hue, (rgb) => toHsv(rgb)[0] / 360);
@@ -48,27 +60,37 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
     }
     hold("manual", { levels });
   };
-  const move = (next: [number, number, number]) => {
-    setMoving(next);
-    set(() => fromHsv(...next));
+  const cells = Array.from({ length: many }, (_, n) => ({
+    keys: channels.map((one) => one?.places[n]?.key ?? "") as [string, string, string],
+    by_hue: isHue,
+  }));
+  /** What each cell becomes is worked out in the engine, from what all were when the movement began. */
+  const move = (what: What, to: number) => {
+    drag.current ||= newId();
+    setMoving((before) => ({ ...before, [what]: to }));
+    moveColours({ cells, what, to: what === "hue" ? to / 360 : to, drag: drag.current });
   };
-  const count = (red ?? hue)?.places.length ?? 0;
+  const end = () => {
+    drag.current = "";
+    setTimeout(() => setMoving({}), SETTLE_MS);
+  };
+  const count = many;
   const type = (text: string) => {
-    const colours = readFan(text, count, readColour, mixColours);
-    if (!colours) return "#ffce80 or 255 206 128; #ff0000 > #0000ff fans.";
-    setMoving(null);
-    return set((index) => colours[index] ?? [0, 0, 0]);
+    const fan = readFan(text, count, readColour, mixColours);
+    if (!fan) return "#ffce80 or 255 206 128; #ff0000 > #0000ff fans.";
+    setMoving({});
+    return set((index) => fan[index] ?? [0, 0, 0]);
   };
   const kelvin = (text: string) => {
     const temperatures = readFan(text.replace(/k/gi, ""), count, readKelvin, mix);
     if (!temperatures) return "1667 to 25000 K, such as 3200 K.";
-    setMoving(null);
+    setMoving({});
     return set((index) => kelvinColour(temperatures[index] ?? 6500));
   };
-  const sliders = [
-    { label: "Hue", value: h, most: 360, unit: "°", to: (next: number) => move([next, s || 1, v || 1]) },
-    { label: "Saturation", value: s, most: 1, unit: "%", to: (next: number) => move([h, next, v]) },
-    { label: "Brightness", value: v, most: 1, unit: "%", to: (next: number) => move([h, s, next]) },
+  const sliders: { label: string; what: What; value: number; most: number; unit: string }[] = [
+    { label: "Hue", what: "hue", value: moving.hue ?? h, most: 360, unit: "°" },
+    { label: "Saturation", what: "saturation", value: moving.saturation ?? s, most: 1, unit: "%" },
+    { label: "Brightness", what: "brightness", value: moving.brightness ?? v, most: 1, unit: "%" },
   ];
   return (
     <Box role="group" aria-label="Colour by hand" sx={{ mb: 1 }}>
@@ -77,13 +99,25 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
       >
         <Box
           role="img"
-          aria-label="The colour that is sent"
-          sx={{ height: 26, borderRadius: "3px", background: css(shown), border: `1px solid ${ink.hair2}` }}
+          aria-label={mixed ? "The colours that are sent: mixed" : "The colour that is sent"}
+          title={mixed ? "mixed: the brightest stands for all" : undefined}
+          sx={{
+            height: 26,
+            borderRadius: "3px",
+            border: `1px solid ${ink.hair2}`,
+            background: mixed && many < STRIPES ? stripes(colours) : css(shown),
+          }}
         />
-        <Typed numeric label="Colour, typed" value={hex(shown)} onCommit={type} />
+        <Typed
+          numeric
+          label="Colour, typed"
+          value={mixed ? "" : hex(shown)}
+          placeholder={mixed ? "mixed" : undefined}
+          onCommit={type}
+        />
         <Typed numeric label="Temperature, typed" value="" placeholder="3200 K" onCommit={kelvin} />
       </Box>
-      {sliders.map(({ label, value, most, unit, to }) => (
+      {sliders.map(({ label, what, value, most, unit }) => (
         <Box
           key={label}
           sx={{ display: "grid", gridTemplateColumns: "92px 1fr 62px", gap: 0.75, alignItems: "center" }}
@@ -95,8 +129,8 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
             max={most}
             step={most / 360}
             value={value}
-            onMove={to}
-            onCommit={() => setTimeout(() => setMoving(null), 300)}
+            onMove={(next) => move(what, next)}
+            onCommit={end}
           />
           <Typed
             numeric
@@ -105,7 +139,8 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
             onCommit={(text) => {
               const typed = Number.parseFloat(text) / (most === 1 ? 100 : 1);
               if (!(typed >= 0 && typed <= most)) return most === 1 ? "0 to 100 %." : "0 to 360 degrees.";
-              return to(typed);
+              move(what, typed);
+              return end();
             }}
           />
         </Box>
@@ -113,6 +148,19 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
     </Box>
   );
 }
+
+function brightestOf(colours: Rgb[]): Rgb {
+  let found: Rgb = [0, 0, 0];
+  for (const one of colours) if (Math.max(...one) > Math.max(...found)) found = one;
+  return found;
+}
+
+/** Beyond so many cells their colours would be no more than a blur. */
+const STRIPES = 64;
+const stripes = (colours: Rgb[]): string =>
+  `linear-gradient(90deg, ${colours
+    .map((one, n) => `${css(one)} ${(n / colours.length) * 100}% ${((n + 1) / colours.length) * 100}%`)
+    .join(", ")})`;
 
 const byte = (level: number | undefined): number => Math.round((level ?? 0) * 255);
 const hex = (rgb: Rgb): string => `#${rgb.map((part) => part.toString(16).padStart(2, "0")).join("")}`;
@@ -125,9 +173,3 @@ const readKelvin = (text: string): number | null => {
   const value = Number(text.trim() || Number.NaN);
   return value >= 1667 && value <= 25000 ? value : null;
 };
-
-/** The level that is sent at an attribute's first place. */
-function useLevel(attribute: Attribute | undefined): number {
-  const [coarse, fine] = usePlaceSent(attribute?.places[0]);
-  return attribute ? levelOf(attribute.channel, coarse, fine) : 0;
-}

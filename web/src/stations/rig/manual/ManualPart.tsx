@@ -4,8 +4,9 @@ import type { FixtureView, WholeShow } from "../../../api/client";
 import { Cap, Part } from "../../../components/atoms";
 import { Choices } from "../../../components/Choices";
 import { attributesOf, chosenRuns } from "../../../model/manual";
-import { command } from "../../../stores/hands";
+import { hold } from "../../../stores/hands";
 import { useLive, watchLevels } from "../../../stores/live";
+import { say } from "../../../stores/notices";
 import { useView } from "../../../stores/view";
 import { FadersPart } from "../FadersPart";
 import { AttributeRow } from "./AttributeRow";
@@ -19,6 +20,9 @@ interface ManualProps {
   show: WholeShow;
 }
 
+/** Universes whose values are looked at; what lies beyond is moved, but not shown. */
+const WATCHED = 24;
+
 /** What is chosen, by hand: by attribute for all of it at once, or channel by channel. */
 export function ManualPart({ fixture, chosen, show }: ManualProps) {
   const [way, setWay] = useState<"attributes" | "channels">("attributes");
@@ -31,14 +35,26 @@ export function ManualPart({ fixture, chosen, show }: ManualProps) {
     () => attributesOf(chosenRuns(chosen, parts, profiles), emitter),
     [chosen, parts, profiles, emitter],
   );
-  const first = [...new Set(attributes.map((one) => Math.floor((one.places[0]?.position ?? 0) / 512) + 1))];
-  const universes = first.join();
+  const first = [
+    ...new Set(attributes.flatMap((one) => one.places.map((place) => Math.floor(place.position / 512) + 1))),
+  ];
+  const universes = first.slice(0, WATCHED).join();
   useEffect(() => {
     const stops = universes ? universes.split(",").map((one) => watchLevels(Number(one))) : [];
     return () => {
       for (const stop of stops) stop();
     };
   }, [universes]);
+  const own = attributes
+    .flatMap((one) => one.places.flatMap((place) => [place.key, place.fineKey]))
+    .filter((key, n, all) => held[key] !== undefined && all.indexOf(key) === n);
+  const release = (keys: string[]) => {
+    const before = Object.fromEntries(keys.map((key) => [key, held[key] ?? null]));
+    hold("manual", { values: Object.fromEntries(keys.map((key) => [key, null])) });
+    say(keys.length === 1 ? "1 channel released." : `${keys.length} channels released.`, () =>
+      hold("manual", { values: before }),
+    );
+  };
   const profile = profiles.get(fixture.profile);
   const has = (name: string) => attributes.find((one) => one.name === name);
   const [pan, tilt] = [has("Pan"), has("Tilt")];
@@ -56,12 +72,21 @@ export function ManualPart({ fixture, chosen, show }: ManualProps) {
         />
         <Button
           sx={{ ml: "auto" }}
-          disabled={!count}
-          onClick={() => command({ do: "release" })}
-          title="Give every channel that is held by hand back to the looks"
+          disabled={!own.length}
+          onClick={() => release(own)}
+          title="Give what is chosen back to the looks"
         >
-          Release {count || ""}
+          Release {own.length || ""}
         </Button>
+        {count > own.length && (
+          <Button
+            variant="text"
+            onClick={() => release(Object.keys(held))}
+            title="Give every channel of every fixture that is held by hand back to the looks"
+          >
+            all {count}
+          </Button>
+        )}
       </Box>
       {way === "channels" ? (
         <FadersPart fixture={fixture} chosen={chosen} profile={profile} />

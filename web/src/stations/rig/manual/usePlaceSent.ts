@@ -1,5 +1,7 @@
-import type { Place } from "../../../model/manual";
+import { useEffect, useState } from "react";
+import { type Attribute, levelOf, type Place } from "../../../model/manual";
 import { useSent } from "../../../stores/live";
+import { levels } from "../../../stores/pictures";
 
 /** What is sent at a place: its byte, and its fine byte (null where it has none). */
 export function usePlaceSent(place: Place | undefined): [number, number | null] {
@@ -9,3 +11,41 @@ export function usePlaceSent(place: Place | undefined): [number, number | null] 
   const low = useSent(Math.floor(Math.max(fine, 0) / 512) + 1, (Math.max(fine, 0) % 512) + 1);
   return [coarse, fine >= 0 ? low : null];
 }
+
+const LOOK_MS = 100;
+const byteAt = (position: number): number =>
+  levels.get(Math.floor(position / 512) + 1)?.values[position % 512] ?? 0;
+
+/** The levels that are sent at all places of each attribute, a few times a second; the same lists while none changed. */
+export function useLevelsSent(attributes: (Attribute | undefined)[]): number[][] {
+  const [found, setFound] = useState<number[][]>([]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: an attribute is known by its places
+  useEffect(() => {
+    let known = "";
+    const read = () => {
+      const now = attributes.map((one) =>
+        (one?.places ?? []).map((place) =>
+          levelOf(
+            place.channel,
+            byteAt(place.position),
+            place.finePosition >= 0 ? byteAt(place.finePosition) : null,
+          ),
+        ),
+      );
+      const text = JSON.stringify(now);
+      if (text === known) return;
+      known = text;
+      setFound(now);
+    };
+    read();
+    const timer = setInterval(read, LOOK_MS);
+    return () => clearInterval(timer);
+  }, [attributes.map((one) => one?.places.map((place) => place.key).join()).join(";")]);
+  return found;
+}
+
+/** Less than half a step of 8 bits apart is alike. */
+const ALIKE = 0.5 / 255;
+
+export const areMixed = (values: number[]): boolean =>
+  values.some((one) => Math.abs(one - (values[0] ?? 0)) > ALIKE);
