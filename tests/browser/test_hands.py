@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -180,3 +181,39 @@ def test_what_a_deletion_takes_along_is_said_before(app: RunningApp, wall: list[
     wait_for(lambda: len(squares(app)) == 17, 5, "its cell did not leave the matrix")
     page.click("Undo")
     wait_for(lambda: squares(app).get((2, 0)) == wall[2], 5, "undo did not bring it back")
+
+
+def test_a_digit_typed_on_into_nothing_leaves_no_station(app: RunningApp, show: str, browse: Browse) -> None:
+    """Enter takes the value and gives the focus back; a digit right after it was meant for the field, and no key makes
+    anything while one is typing."""
+    api = app.api()
+    api.call("POST", "/api/fixtures", {"text": "3 x RGB lamp, from 1", "ids": [str(uuid4()) for _ in range(3)]})
+    page = browse(app.address)
+    page.open("rig")
+    field = page.find('input[aria-label="Number of RGB lamp 1"]')
+    field.click()
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys("12", Keys.ENTER)
+    wait_for(lambda: page.driver.switch_to.active_element.tag_name != "input", 5, "Enter kept the focus")
+    page.key("3")
+    wait_for(lambda: api.call("GET", "/api/show")["fixtures"][2]["number"] == 12, 5, "the number was not taken")
+    assert page.driver.current_url.endswith("/rig")
+    time.sleep(1.5)
+    page.key("3")
+    wait_for(lambda: page.driver.current_url.endswith("/matrices"), 5, "later the key goes to the station")
+
+
+def test_what_is_parked_leads_to_its_place_and_a_moment_is_typed(app: RunningApp, show: str, browse: Browse) -> None:
+    api = app.api()
+    api.call("POST", "/api/fixtures", {"text": "2 x RGB lamp, from 1", "ids": [str(uuid4()) for _ in range(2)]})
+    api.call("PUT", "/api/parked", {"values": {"1.5": 90}})
+    page = browse(app.address)
+    page.open("check")
+    page.click("U1.5, parked")
+    page.sees("green of 2:1 RGB lamp 2")
+    page.type_into('input[aria-label="How long ago, typed"]', "9:00")
+    page.sees("are kept.")
+    wait_for(lambda: api.call("GET", "/api/back")["seconds"] > 3, 10)
+    page.type_into('input[aria-label="How long ago, typed"]', "0:02")
+    page.sees("not now:")
+    api.call("PUT", "/api/parked", {"values": {"1.5": None}})

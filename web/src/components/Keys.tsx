@@ -4,15 +4,20 @@ import { act, turnOver } from "../stores/hands";
 import { STATIONS, useView } from "../stores/view";
 import { redo, undo } from "./steps";
 
+/** A digit that comes so soon after typing was meant for the field. */
+const JUST_TYPED_MS = 1200;
+
 /** Keys that work everywhere, except while something is being typed. */
 export function Keys() {
   const [, navigate] = useLocation();
   useEffect(() => {
+    let typed = 0;
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
       const typing = target.closest(
         "input:not([type=range]):not([type=checkbox]), textarea, select, [contenteditable]",
       );
+      if (typing) typed = performance.now();
       const stepping = event.key.toLowerCase() === "z" && !typing;
       if (stepping) {
         event.preventDefault();
@@ -21,8 +26,10 @@ export function Keys() {
       }
       if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
       const station = STATIONS[Number(event.key) - 1];
-      if (station) navigate(`/${station}`);
-      else if (event.key === "?") useView.setState(({ help }) => ({ help: !help }));
+      if (station) {
+        if (performance.now() - typed < JUST_TYPED_MS) return;
+        navigate(`/${station}`);
+      } else if (event.key === "?") useView.setState(({ help }) => ({ help: !help }));
       else if (event.key === "b" || event.key === "B") turnOver("blackout");
       else if (event.key === "l" || event.key === "L") act("safe", null);
       else if (event.key === "t" || event.key === "T") act("tap", performance.now());

@@ -14,9 +14,17 @@ interface TypedProps {
   disabled?: boolean;
 }
 
+/** Gives the focus back to what the field stands in, a table for one, or else to the page. */
+function handBack(field: HTMLInputElement | null): void {
+  if (!field || document.activeElement !== field) return;
+  const around = field.parentElement?.closest<HTMLElement>("[tabindex]");
+  if (around) around.focus({ preventScroll: true });
+  else field.blur();
+}
+
 /**
- * A value that is edited where it stands. It counts at once on Enter and on leaving the field; Escape
- * takes the typing back. Text that was not accepted stays, with what is wrong beneath.
+ * A value that is edited where it stands. It counts at once on Enter, which gives the focus back, and on leaving the
+ * field; Escape takes the typing back. Text that was not accepted stays, with what is wrong beneath.
  */
 export function Typed({
   value,
@@ -39,11 +47,13 @@ export function Typed({
     if (document.activeElement !== field.current) setText(null);
   }, [value]);
 
-  const commit = async () => {
-    if (text === null || busy.current) return;
-    if (text === value) {
+  /** `leaves`: by Enter, which gives the focus back once the value is taken. */
+  const commit = async (leaves = false) => {
+    if (busy.current) return;
+    if (text === null || text === value) {
       setText(null);
       setWrong("");
+      if (leaves) handBack(field.current);
       return;
     }
     if (began.current !== value) {
@@ -57,6 +67,7 @@ export function Typed({
     if (typeof problem === "string" && problem) setWrong(problem);
     else {
       setWrong("");
+      if (leaves) handBack(field.current);
       // What was typed while it was stored is typed still.
       setText((now) => (now === text ? null : now));
     }
@@ -77,9 +88,9 @@ export function Typed({
           setText(event.target.value);
         }}
         onFocus={(event: React.FocusEvent<HTMLInputElement>) => event.target.select()}
-        onBlur={commit}
+        onBlur={() => void commit()}
         onKeyDown={(event: React.KeyboardEvent<HTMLInputElement>) => {
-          if (event.key === "Enter") void commit();
+          if (event.key === "Enter") void commit(true);
           if (event.key === "Escape") {
             setText(null);
             setWrong("");

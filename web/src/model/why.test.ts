@@ -37,7 +37,7 @@ test("what is held by hand is listed with its fixture or universe", () => {
 test("what is parked is listed first, and channels are found over the end of a universe", () => {
   const parked = [{ universe: 7, channel: 53, value: 90 }];
   expect(heldLines({}, {}, [], parked)).toEqual([
-    { kind: "parked", key: "7.53", says: "U7.53, parked", value: 90 },
+    { kind: "parked", key: "7.53", address: "U7.53", says: "U7.53, parked", value: 90 },
   ]);
   expect([1, 112, 113, 151].map((channel) => channelAddress(tower, channel))).toEqual([
     "U1.401",

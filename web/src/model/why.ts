@@ -43,11 +43,12 @@ export function heldLines(
   raw: Record<string, number>,
   fixtures: FixtureView[],
   parked: { universe: number; channel: number; value: number }[] = [],
-): { kind: "manual" | "raw" | "parked"; key: string; says: string; value: number }[] {
+): { kind: "manual" | "raw" | "parked"; key: string; address: string; says: string; value: number }[] {
   const byId = new Map(fixtures.map((one) => [one.id, one]));
   const parkedLines = parked.map((one) => ({
     kind: "parked" as const,
     key: `${one.universe}.${one.channel}`,
+    address: `U${one.universe}.${one.channel}`,
     says: `U${one.universe}.${one.channel}, parked`,
     value: one.value,
   }));
@@ -58,11 +59,12 @@ export function heldLines(
     const says = fixture
       ? `${place ? `${place}, ` : ""}${fixture.number} ${fixture.name}, channel ${channel}`
       : "a fixture that is gone";
-    return { kind: "manual" as const, key, says, value, at: fixture?.number ?? 0 };
+    return { kind: "manual" as const, key, address: place, says, value, at: fixture?.number ?? 0 };
   });
   lines.sort((a, b) => a.at - b.at || a.key.localeCompare(b.key, "en", { numeric: true }));
   const faders = Object.entries(raw).map(([key, value]) => {
-    return { kind: "raw" as const, key, says: `U${key.replace(/^U/, "")}, raw`, value };
+    const address = `U${key.replace(/^U/, "")}`;
+    return { kind: "raw" as const, key, address, says: `${address}, raw`, value };
   });
   return [...parkedLines, ...lines.map(({ at: _at, ...line }) => line), ...faders];
 }

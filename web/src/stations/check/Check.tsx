@@ -74,7 +74,13 @@ export function Check() {
           <Why universe={universe} channel={channel} />
           <WhyDark show={data} written={owner} />
           <LeftPlaces />
-          <Held show={data} />
+          <Held
+            show={data}
+            onPlace={(place) => {
+              setSight("channels");
+              address(place);
+            }}
+          />
         </Scroll>
       </Pane>
     </Box>

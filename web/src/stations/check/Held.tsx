@@ -11,7 +11,7 @@ const SHOWN = 60;
 const NOTHING: Record<string, number> = {};
 
 /** Everything that is held by hand, released one by one or all at once. */
-export function Held({ show }: { show: WholeShow }) {
+export function Held({ show, onPlace }: { show: WholeShow; onPlace: (address: string) => void }) {
   const manual = useLive((live) => live.engine?.state.manual ?? NOTHING);
   const raw = useLive((live) => live.engine?.state.raw ?? NOTHING);
   const edit = useEdit();
@@ -44,7 +44,19 @@ export function Held({ show }: { show: WholeShow }) {
             fontSize: 13,
           }}
         >
-          <Box sx={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{line.says}</Box>
+          <Button
+            variant="text"
+            title="Show it among the channels"
+            onClick={() => onPlace(line.address)}
+            sx={{ px: 0, justifyContent: "flex-start", fontWeight: 400, color: ink.text, minWidth: 0 }}
+          >
+            <Box
+              component="span"
+              sx={{ overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap", minWidth: 0 }}
+            >
+              {line.says}
+            </Box>
+          </Button>
           <Num style={{ textAlign: "right" }}>{line.value}</Num>
           <Button
             variant="text"

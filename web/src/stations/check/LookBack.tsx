@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { answer, client, type Fault, isFault, type Schemas } from "../../api/client";
 import { Cap, FaultNote, Num } from "../../components/atoms";
 import { Range } from "../../components/Range";
+import { Typed } from "../../components/Typed";
 import { lookBack, now, useBack } from "../../stores/back";
 import { ink } from "../../theme/tokens";
 
@@ -13,6 +14,18 @@ const AGAIN_MS = 2000;
 export function sayAgo(seconds: number): string {
   if (seconds < 60) return `${seconds.toFixed(seconds < 10 ? 2 : 1)} s`;
   return `${Math.floor(seconds / 60)} min ${Math.round(seconds % 60)} s`;
+}
+
+/** "1:05", "0:12.3". */
+const sayClock = (seconds: number): string =>
+  `${Math.floor(seconds / 60)}:${(seconds % 60).toFixed(1).padStart(4, "0")}`;
+
+/** "1:00", "90", "12.5 s", "2 min" as seconds; null for what is none of them. */
+export function readAgo(text: string): number | null {
+  const match = /^\s*(?:(\d{1,3}):)?(\d{1,4}(?:[.,]\d+)?)\s*(s|min)?(?:\s*ago)?\s*$/i.exec(text);
+  if (!match || (match[1] && match[3])) return null;
+  const value = Number((match[2] ?? "").replace(",", "."));
+  return match[1] ? Number(match[1]) * 60 + value : match[3]?.toLowerCase() === "min" ? value * 60 : value;
 }
 
 /** The last minutes of what was sent: any moment is shown in place of now, and can be asked why. */
@@ -50,7 +63,9 @@ export function LookBack({ matrix, universe }: { matrix: string; universe: numbe
         py: 0.5,
       }}
     >
-      <Box sx={{ display: "grid", gridTemplateColumns: "196px 1fr auto", gap: 1.5, alignItems: "center" }}>
+      <Box
+        sx={{ display: "grid", gridTemplateColumns: "196px 76px 1fr auto", gap: 1.5, alignItems: "center" }}
+      >
         <Cap sx={{ color: moment ? ink.brass : ink.soft, fontSize: 13 }}>
           {moment ? (
             <>
@@ -63,6 +78,18 @@ export function LookBack({ matrix, universe }: { matrix: string; universe: numbe
             "look back: nothing kept yet"
           )}
         </Cap>
+        <Typed
+          numeric
+          label="How long ago, typed"
+          value={moment ? sayClock(moment.ago_s) : ""}
+          placeholder="1:00 ago"
+          onCommit={(text) => {
+            const seconds = readAgo(text);
+            if (seconds === null) return "Minutes and seconds, such as 1:00, or seconds.";
+            if (seconds > most) return `${sayAgo(most)} are kept.`;
+            return seconds > 0 ? go({ ago_s: seconds }) : now();
+          }}
+        />
         <Range
           label="Seconds ago"
           track={ink.hair2}

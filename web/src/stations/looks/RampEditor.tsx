@@ -125,7 +125,11 @@ export function RampEditor({ stops, onMove, onCommit }: RampProps) {
         <Button
           sx={{ ml: "auto" }}
           disabled={stops.length >= 8}
-          onClick={() => onCommit(withStopAdded(stops))}
+          onClick={() => {
+            const more = withStopAdded(stops);
+            setChosen(more.findIndex((one, n) => one.join() !== stops[n]?.join()));
+            onCommit(more);
+          }}
         >
           Add colour
         </Button>
