@@ -74,7 +74,7 @@ CASES = [
         "POST",
         "/api/matrices",
         {"id": str(uuid4()), "name": "  ", "width": 1, "height": 1},
-        "at least 1 character",
+        "The name is empty",
         "name",
         "",
     ),

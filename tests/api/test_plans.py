@@ -83,9 +83,9 @@ def test_labels_and_nodes_stand_on_it_too(app: RunningApp, show: str) -> None:
     ("body", "says"),
     [
         ({"put": [item(str(uuid4()), 1, 1)]}, "is not there any more"),
-        ({"put": [item(str(uuid4()), 1e9, 1)]}, "put.0.x"),
-        ({"put": [{**item(str(uuid4()), 1, 1, "label"), "w": 0}]}, "put.0.w"),
-        ({"put": [item(str(uuid4()), 1, 1, "tree")]}, "put.0.kind"),
+        ({"put": [item(str(uuid4()), 1e9, 1)]}, "x of number 1"),
+        ({"put": [{**item(str(uuid4()), 1, 1, "label"), "w": 0}]}, "w of number 1"),
+        ({"put": [item(str(uuid4()), 1, 1, "tree")]}, "kind of number 1"),
     ],
 )
 def test_what_cannot_be_placed_is_said_and_nothing_is_placed(

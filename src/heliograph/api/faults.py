@@ -9,6 +9,7 @@ from pydantic import ValidationError
 from starlette.responses import JSONResponse
 
 from heliograph.api.schemas.commands import COMMAND_NAMES
+from heliograph.api.sentences import shape_fault
 from heliograph.core.errors import (
     AccessError,
     ConflictError,
@@ -39,7 +40,11 @@ def sentence_of(error: Exception) -> dict[str, str]:
         if parts and parts[0] in COMMAND_NAMES:
             parts = parts[1:]
         where = ".".join(str(part) for part in parts)
-        return {"what": f"{where or 'The request'}: {first['msg']}.", "where": where, "repair": ""}
+        named = next((str(part) for part in reversed(parts) if not str(part).isdigit()), "")
+        which = next((int(part) + 1 for part in parts if str(part).isdigit()), 0)
+        named = f"{named} of number {which}" if which else named
+        what, repair = shape_fault(first["type"], named, first.get("input"), first.get("ctx", {}), first["msg"])
+        return {"what": what, "where": where, "repair": repair}
     return {"what": "Something went wrong in Heliograph itself; it is in the log.", "where": "", "repair": ""}
 
 
