@@ -140,6 +140,8 @@ def test_opening_every_field_and_choice_of_patch_changes_nothing(
     before = app.api().call("GET", "/api/show")
     page = browse(app.address)
     page.open("patch")
+    page.find('main input[aria-label="Destination"]')
+    page.find('main input[aria-label="Synchronisation universe"]')
     fields = [one.get_attribute("aria-label") for one in page.driver.find_elements(By.CSS_SELECTOR, "main input")]
     texts = [str(name) for name in dict.fromkeys(fields) if name and not name.endswith(" on")]
     assert {"Destination", "Priority", "Frames a second", "Synchronisation universe"} <= set(texts)

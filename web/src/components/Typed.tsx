@@ -44,7 +44,7 @@ export function Typed({
   const began = useRef(value);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a value from elsewhere ends the typing
   useEffect(() => {
-    if (document.activeElement !== field.current) setText(null);
+    if (text !== null && document.activeElement !== field.current) setText(null);
   }, [value]);
 
   /** `leaves`: by Enter, which gives the focus back once the value is taken. */

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useSyncExternalStore } from "react";
 import { create } from "zustand";
 import type { Schemas } from "../api/client";
 import { personKey, personName } from "../api/person";
@@ -184,14 +184,15 @@ export function watchCells(): () => void {
 
 /** The value of a channel as sent, a few times a second. */
 export function useSent(universe: number, channel: number): number {
-  const [value, setValue] = useState(0);
-  useEffect(() => {
-    const read = () => setValue(levels.get(universe)?.values[channel - 1] ?? 0);
-    read();
-    const timer = setInterval(read, 100);
-    return () => clearInterval(timer);
-  }, [universe, channel]);
-  return value;
+  return useSyncExternalStore(everyTenth, () => levels.get(universe)?.values[channel - 1] ?? 0);
+}
+
+const SENT_MS = 100;
+
+/** Has a value that changes with every frame looked at ten times a second. */
+export function everyTenth(look: () => void): () => void {
+  const timer = setInterval(look, SENT_MS);
+  return () => clearInterval(timer);
 }
 
 /** Asks for previews: of one look its lines and its frame, of others a miniature each. */

@@ -10,6 +10,7 @@ import { Held } from "./Held";
 import { Lamps } from "./Lamps";
 import { LeftPlaces } from "./LeftPlaces";
 import { LevelMap } from "./LevelMap";
+import { useOwners } from "./useOwners";
 import { Why, WhyDark } from "./Why";
 import { useWalk } from "./walk/useWalk";
 import { WalkPanel } from "./walk/WalkPanel";
@@ -20,7 +21,8 @@ export function Check() {
   const walk = useWalk();
   const universe = useView((view) => view.universe);
   const [channel, setChannel] = useState(1);
-  const [owner, setOwner] = useState("");
+  /** The cell that was chosen among the lamps; among the channels it is the first owner of the one looked at. */
+  const [cell, setCell] = useState("");
   const [sight, setSight] = useState<"channels" | "lamps">("channels");
   const walked = walk?.running ? walk.matrix : "";
   useEffect(() => {
@@ -34,7 +36,10 @@ export function Check() {
   }, []);
   const place = walk?.running ? walk.place || walk.label : "";
   useEffect(() => address(place), [place, address]);
+  const { owners } = useOwners(universe);
   if (!data) return <Loading error={error} />;
+  const byLamps = sight === "lamps" && data.matrices.length > 0;
+  const owner = byLamps ? cell : (owners.get(channel)?.[0]?.written ?? "");
   return (
     <Box
       component="main"
@@ -49,24 +54,18 @@ export function Check() {
         </Scroll>
       </Pane>
       <Pane>
-        {sight === "lamps" && data.matrices.length ? (
+        {byLamps ? (
           <Lamps
             show={data}
             walk={walk?.running ? walk : null}
             onSight={setSight}
             onCell={(bead, place) => {
-              setOwner(`${bead.fixture.number}:${bead.cell}`);
+              setCell(`${bead.fixture.number}:${bead.cell}`);
               address(place);
             }}
           />
         ) : (
-          <LevelMap
-            show={data}
-            channel={channel}
-            onChannel={setChannel}
-            onOwner={setOwner}
-            onSight={setSight}
-          />
+          <LevelMap show={data} channel={channel} onChannel={setChannel} onSight={setSight} />
         )}
       </Pane>
       <Pane>

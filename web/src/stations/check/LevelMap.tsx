@@ -1,7 +1,6 @@
 import { Box, Button } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { answer, client, type Fault, type WholeShow } from "../../api/client";
+import { answer, client, type WholeShow } from "../../api/client";
 import { ACROSS, CELL, LEFT, paint, ROWS } from "../../canvas/levelPainter";
 import { Cap, Num, PaneHead, Scroll } from "../../components/atoms";
 import { Choices } from "../../components/Choices";
@@ -17,6 +16,7 @@ import { SIGHTS, type Sight } from "./Lamps";
 import { LookBack } from "./LookBack";
 import { OwnerLine } from "./OwnerLine";
 import { ReceivedMap } from "./ReceivedMap";
+import { useOwners } from "./useOwners";
 
 const BEFORE_MS = 150;
 
@@ -25,12 +25,10 @@ interface MapProps {
   show: WholeShow;
   channel: number;
   onChannel: (channel: number) => void;
-  /** The first owner of the channel, as "101:5". */
-  onOwner: (written: string) => void;
   onSight: (sight: Sight) => void;
 }
 
-export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSight }: MapProps) {
+export function LevelMap({ show, channel, onChannel: setChannel, onSight }: MapProps) {
   const universe = useView((view) => view.universe);
   const [base, setBase] = useState<Base>("0-255");
   const [of, setOf] = useState<"sent" | "before" | "received">("sent");
@@ -38,11 +36,7 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
   const [pinned, setPinned] = useState(false);
   const canvas = useRef<HTMLCanvasElement>(null);
   const known = useMemo(() => universesOf(show), [show]);
-  const { data, error } = useQuery<Awaited<ReturnType<typeof fetchLevels>>, Fault>({
-    queryKey: ["levels", universe],
-    queryFn: () => fetchLevels(universe),
-    retry: 10,
-  });
+  const { data, error, owners } = useOwners(universe);
   useEffect(() => watchLevels(universe), [universe]);
   const back = useBack((one) => one.moment !== null);
   const held = useRef<{ back: boolean; before: Uint8Array | null }>({ back: false, before: null });
@@ -67,16 +61,8 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
       held.current.before = null;
     };
   }, [of, universe]);
-  const owners = useMemo(() => {
-    const found = new Map<number, NonNullable<typeof data>["owners"]>();
-    for (const owner of data?.owners ?? [])
-      found.set(owner.channel, [...(found.get(owner.channel) ?? []), owner]);
-    return found;
-  }, [data]);
   const view = useRef({ owners, channel, base });
   view.current = { owners, channel, base };
-  const owner = owners.get(channel)?.[0]?.written ?? "";
-  useEffect(() => onOwner(owner), [owner, onOwner]);
 
   useEffect(() => {
     let handle = 0;
@@ -236,6 +222,3 @@ export function LevelMap({ show, channel, onChannel: setChannel, onOwner, onSigh
     </>
   );
 }
-
-const fetchLevels = (universe: number) =>
-  answer(client.GET("/api/levels/{universe}", { params: { path: { universe } } }));

@@ -1,6 +1,6 @@
-import { useEffect, useState } from "react";
+import { useRef, useSyncExternalStore } from "react";
 import { type Attribute, levelOf, type Place } from "../../../model/manual";
-import { useSent } from "../../../stores/live";
+import { everyTenth, useSent } from "../../../stores/live";
 import { levels } from "../../../stores/pictures";
 
 /** What is sent at a place: its byte, and its fine byte (null where it has none). */
@@ -12,36 +12,21 @@ export function usePlaceSent(place: Place | undefined): [number, number | null] 
   return [coarse, fine >= 0 ? low : null];
 }
 
-const LOOK_MS = 100;
 const byteAt = (position: number): number =>
   levels.get(Math.floor(position / 512) + 1)?.values[position % 512] ?? 0;
 
+const levelSent = (place: Place): number =>
+  levelOf(place.channel, byteAt(place.position), place.finePosition >= 0 ? byteAt(place.finePosition) : null);
+
 /** The levels that are sent at all places of each attribute, a few times a second; the same lists while none changed. */
 export function useLevelsSent(attributes: (Attribute | undefined)[]): number[][] {
-  const [found, setFound] = useState<number[][]>([]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: an attribute is known by its places
-  useEffect(() => {
-    let known = "";
-    const read = () => {
-      const now = attributes.map((one) =>
-        (one?.places ?? []).map((place) =>
-          levelOf(
-            place.channel,
-            byteAt(place.position),
-            place.finePosition >= 0 ? byteAt(place.finePosition) : null,
-          ),
-        ),
-      );
-      const text = JSON.stringify(now);
-      if (text === known) return;
-      known = text;
-      setFound(now);
-    };
-    read();
-    const timer = setInterval(read, LOOK_MS);
-    return () => clearInterval(timer);
-  }, [attributes.map((one) => one?.places.map((place) => place.key).join()).join(";")]);
-  return found;
+  const known = useRef<{ text: string; found: number[][] }>({ text: "", found: [] });
+  return useSyncExternalStore(everyTenth, () => {
+    const found = attributes.map((one) => (one?.places ?? []).map(levelSent));
+    const text = JSON.stringify(found);
+    if (text !== known.current.text) known.current = { text, found };
+    return known.current.found;
+  });
 }
 
 /** Less than half a step of 8 bits apart is alike. */
