@@ -62,14 +62,18 @@ export function Typed({
       return;
     }
     busy.current = true;
-    const problem = await onCommit(text);
-    busy.current = false;
-    if (typeof problem === "string" && problem) setWrong(problem);
-    else {
-      setWrong("");
-      if (leaves) handBack(field.current);
-      // What was typed while it was stored is typed still.
-      setText((now) => (now === text ? null : now));
+    try {
+      const problem = await onCommit(text);
+      if (typeof problem === "string" && problem) setWrong(problem);
+      else {
+        setWrong("");
+        // What was typed while it was stored is typed still.
+        setText((now) => (now === text ? null : now));
+        // Still busy: leaving the field by this is not another commit of the same text.
+        if (leaves) handBack(field.current);
+      }
+    } finally {
+      busy.current = false;
     }
   };
 
