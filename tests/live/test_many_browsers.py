@@ -103,9 +103,9 @@ def served(app: RunningApp, one: socket.socket) -> bool:
 def test_a_page_that_reads_nothing_is_hung_up_on(app: RunningApp) -> None:
     light_wall(app, "127.0.96.3", [[0, 200, 100, 40]])
     one = left_page(app)
-    try:  # ten seconds after its buffers are full, which takes longer on a busy machine
+    try:  # ten seconds after what the kernel keeps for it is full: 40 s here on a quiet machine, more on a busy one
         wait_for(lambda: served(app, one), 10, "it is not served")
-        wait_for(lambda: not served(app, one), 100, "it is still connected")
+        wait_for(lambda: not served(app, one), 300, "it is still connected")
     finally:
         one.close()
 
