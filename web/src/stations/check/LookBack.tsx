@@ -64,7 +64,7 @@ export function LookBack({ matrix, universe }: { matrix: string; universe: numbe
       }}
     >
       <Box
-        sx={{ display: "grid", gridTemplateColumns: "196px 76px 1fr auto", gap: 1.5, alignItems: "center" }}
+        sx={{ display: "grid", gridTemplateColumns: "196px 88px 1fr auto", gap: 1.5, alignItems: "center" }}
       >
         <Cap sx={{ color: moment ? ink.brass : ink.soft, fontSize: 13 }}>
           {moment ? (
