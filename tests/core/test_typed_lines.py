@@ -6,7 +6,7 @@ import pytest
 
 from heliograph.core.errors import InputError
 from heliograph.core.rig.add_line import name_at, read_add_line
-from heliograph.core.rig.selection import NamedGroup, Selectable, in_words, select
+from heliograph.core.rig.selection import NamedGroup, Selectable, select
 
 PROFILES: list[dict[str, Any]] = [
     {"id": "lamp", "maker": "Generic", "name": "RGB lamp", "modes": [{"name": "RGB"}]},
@@ -114,7 +114,6 @@ def test_a_selection_knows_its_emitter_and_what_is_not_chosen_whole() -> None:
     [
         ("999", "no fixture 999"),
         ("401:9", "cells 1 to 4, not 9"),
-        ("401-408 /2+1", "Write 401-408 every 2nd from 2."),
         ("401-408 every 2nd from 0", "counting begins at 1"),
         ("lamps please", "not a selection"),
         ("401-408 every 0th", "every 0th is nothing"),
@@ -128,20 +127,6 @@ def test_what_is_no_selection(text: str, says: str) -> None:
     with pytest.raises(InputError) as told:
         select(RIG, text, GROUPS)
     assert says in str(told.value)
-
-
-@pytest.mark.parametrize(
-    ("before", "after"),
-    [
-        ("401-408 /2", "401-408 every 2nd"),
-        ("405:1-7 / 3 + 1, Quay", "405:1-7 every 3rd from 2, Quay"),
-        ("all strips /11 & odd", "all strips every 11th & odd"),
-        ("all - 405", "all - 405"),
-    ],
-)
-def test_strides_of_older_shows_are_written_in_words(before: str, after: str) -> None:
-    assert in_words(before) == after
-    assert in_words(after) == after
 
 
 def test_a_stride_alone_is_of_all() -> None:

@@ -26,7 +26,6 @@ from heliograph.core.matrix.placements import check_placements, check_size, unpa
 from heliograph.core.older_shows import lies_of_states, newer_line, newer_mode
 from heliograph.core.patch.dmx import parse_address
 from heliograph.core.profiles.profile import AFTER, mode_from_json
-from heliograph.core.rig.selection import in_words
 from heliograph.core.show.references import dangling, renamed
 from heliograph.effects.checking import check_line
 from heliograph.formats.show_file import Tables
@@ -217,7 +216,6 @@ _CELL = re.compile(r"^[0-9a-f-]{36}:\d{1,5}$")
 
 
 def _check_group(row: dict[str, Any]) -> None:
-    row["rule"] = in_words(row["rule"])  # of an older program
     wrong = next((one for one in row["cells"] if not _CELL.match(one)), None)
     if wrong is not None:
         raise InputError(f"'{wrong[:60]}' is no cell of a fixture.")

@@ -1,9 +1,8 @@
 """Selecting by typing: `401-414`, `405:2-7`, `405:0`, `401-414 every 2nd`, `Tower & odd`, `all - 405`, `Bars : red`.
 
-Parts are joined by commas. `every 2nd` takes every second of what stands before it (of all where nothing does), `every
-2nd from 2` every second from the second;
-`&` keeps what both sides have, ` - ` takes away; `: red` is about one emitter of all. Names of groups, of
-profiles and of kinds (`all strips`) stand for their fixtures.
+Parts are joined by commas. `every 2nd` takes every second of what stands before it (of all where nothing does),
+`every 2nd from 2` every second from the second; `&` keeps what both sides have, ` - ` takes away; `: red` is about one
+emitter of all. Names of groups, of profiles and of kinds (`all strips`) stand for their fixtures.
 """
 
 from __future__ import annotations
@@ -21,8 +20,6 @@ KINDS = ("lamp", "strip", "bar", "head", "laser", "other")
 _NUMBERS = re.compile(r"^(?:all|(\d+)(?:-(\d+))?)(?::(\d+)(?:-(\d+))?)?$")
 _NAMED = re.compile(r"^(.*?)(?::(\d+)(?:-(\d+))?)?$")
 _EVERY = re.compile(r"^(.*?)\s*\bevery\s+(\d+)(?:st|nd|rd|th)?(?:\s+from\s+(\d+))?$", re.IGNORECASE)
-_SLASHED = re.compile(r"\s*/\s*(\d+)(?:\s*\+\s*(\d+))?")
-"""How strides were written before: `/2`, `/2+1`."""
 _EMITTER = re.compile(r"^(.*\S)\s*:\s*([A-Za-z][A-Za-z ]*)$")
 _OPERATOR = re.compile(r"(\s*&\s*|\s+-\s+)")
 _DEPTH = 8
@@ -151,10 +148,6 @@ class _Reader:
     def _factor(self, text: str, depth: int) -> _Chosen:
         if text.lower() in self._groups:
             return self._group(text, depth)
-        if _SLASHED.search(text):
-            raise InputError(
-                f"'{text}': a stride is written in words now.", where="selection", repair=f"Write {in_words(text)}."
-            )
         every = _EVERY.match(text)
         if every is None:
             return self._named(text, depth)
@@ -236,22 +229,6 @@ class _Reader:
 
     def _whole(self, fixtures: Iterable[Selectable]) -> _Chosen:
         return _Chosen({(one.id, cell): None for one in fixtures for cell in range(one.cells + 1)})
-
-
-def ordinal(number: int) -> str:
-    """1st, 2nd, 3rd, 4th, 11th ..."""
-    ending = "th" if number % 100 in (11, 12, 13) else {1: "st", 2: "nd", 3: "rd"}.get(number % 10, "th")
-    return f"{number}{ending}"
-
-
-def in_words(text: str) -> str:
-    """A selection with the strides of older shows (`/2`, `/2+1`) as they are written now; others stay as they are."""
-
-    def written(match: re.Match[str]) -> str:
-        first = int(match[2] or 0) + 1
-        return f" every {ordinal(int(match[1]))}" + (f" from {first}" if first > 1 else "")
-
-    return _SLASHED.sub(written, text).strip()
 
 
 def _cell_run(fixture: Selectable, first: int, last: int) -> range:
