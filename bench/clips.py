@@ -7,6 +7,7 @@ time a frame lasts, 33 ms, since it is done ahead and once.
 from __future__ import annotations
 
 import tempfile
+import threading
 import time
 from fractions import Fraction
 from pathlib import Path
@@ -14,13 +15,14 @@ from pathlib import Path
 import av
 import numpy as np
 
-from bench.effects import UNIVERSES, compiled, frame_ms, median_ms
+from bench.effects import UNIVERSES, compiled, frame_ms
 from bench.engine_run import PIXELS, line
+from bench.quiet import median_ms
 from bench.report import Report
 from heliograph.media.decode import decode_to
 from heliograph.media.imports import write_proxy
-from heliograph.media.probe import probe
-from heliograph.render.clips import frames_path
+from heliograph.media.probe import ClipFacts, probe
+from heliograph.render.clips import ClipFrames, frames_path
 
 FRAMES = 60
 SIZES = {"1080p30": (1920, 1080), "4K30": (3840, 2160)}
@@ -63,10 +65,14 @@ def run(report: Report) -> None:
             one = line("a", "", paints="clip", clip="c", speed={"value": 1, "unit": "times"}, loop_s=2.0)
             more = {"clip:c": {"id": "c", "content": "c", "suffix": ".mp4"}}
             show = compiled([one], folder, **more)
-            assert show.looks["L"][0].clip is not None
-            assert show.looks["L"][0].clip.is_open
+            frames_there = show.looks["L"][0].clip
+            assert isinstance(frames_there, ClipFrames)
+            assert frames_there.is_open
             report.row(f"{name}: the engine's share of a frame", frame_ms(show), "ms", limit, "one copy onto the cells")
             report.row(f"{name}: decoding ahead, a frame", decoding, "ms", 1000 / 30, "a frame's time")
+            gap, first = first_round(source, folder, facts)
+            report.row(f"{name}: first round, most frames in a row not there in time", gap, "frames", 2, "every third")
+            report.row(f"{name}: from asking to the first frame", first, "ms", 1000, "a second")
             begun = time.perf_counter()
             write_proxy(source, folder / "proxy.mp4", facts, _always, lambda _part: None)
             proxying = (time.perf_counter() - begun) / FRAMES * 1e3
@@ -75,6 +81,35 @@ def run(report: Report) -> None:
             again = (time.perf_counter() - begun) / FRAMES * 1e3
             report.row(f"{name}: making the proxy, a frame", proxying, "ms", 1000 / 30, "a frame's time")
             report.row(f"{name}: decoding from the proxy, a frame", again, "ms", 1000 / 30, "a frame's time")
+
+
+def first_round(source: Path, folder: Path, facts: ClipFacts) -> tuple[float, float]:
+    """Decodes a clip for the first time while it plays: the longest run of frames that were not there while they were
+    to be shown, from half a second on, and how many ms the first one took."""
+    target = folder / "first.frames"
+    begun = time.monotonic_ns()
+    done = threading.Event()
+
+    def decode() -> None:
+        decode_to(source, target, 72, 10, _always, None, facts, lambda: time.monotonic_ns() - begun)
+        done.set()
+
+    threading.Thread(target=decode).start()
+    clip = ClipFrames(target)
+    first, longest, run = 0.0, 0, 0
+    for index, at in enumerate(facts.times.tolist()):
+        end = begun + (int(facts.times[index + 1]) if index + 1 < len(facts.times) else facts.duration_ns)
+        there = False
+        while time.monotonic_ns() < end:
+            there = there or ((clip.is_open or clip.try_open()) and clip.has(index))
+            if there and not first:
+                first = (time.monotonic_ns() - begun) / 1e6
+            time.sleep(0.002)
+        run = 0 if there else run + 1
+        if at > 500_000_000:
+            longest = max(longest, run)
+    done.wait(60)
+    return float(longest), first
 
 
 def _always() -> bool:

@@ -15,7 +15,7 @@ import numpy as np
 import websockets
 
 from bench.report import Report
-from heliograph.engine.clock import PERIOD_NS
+from heliograph.core.playing.frames import PERIOD_NS
 from tests.conftest import RunningApp
 from tests.live.laser_scene import Wire
 from tests.live.scenes import light_wall

@@ -13,6 +13,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
+from bench.quiet import is_quiet
 from heliograph.core.matrix.placements import CellKey, pack
 from heliograph.core.matrix.weaving import Weave, place
 from heliograph.ipc.control import ControlClient
@@ -41,6 +42,28 @@ def line(key: str, effect: str, **fields: Any) -> dict[str, Any]:
     return {**base, **fields}
 
 
+def three_lines(universes: int) -> list[dict[str, Any]]:
+    return [
+        line("a", "Flat"),
+        line("b", "Relay", params={"order": "column", "width": max(2, universes // 8), "overlap": 50}),
+        line("c", "Relay", params={"order": "row", "width": 9, "overlap": 50}, blend="add", opacity=0.5),
+    ]
+
+
+def driven_lines(universes: int) -> list[dict[str, Any]]:
+    """The same three lines, of which six numbers are driven, one of them over the cells."""
+
+    def drive(low: float, high: float, **fields: Any) -> dict[str, Any]:
+        return {"low": low, "high": high, "period": {"value": 4.0, "unit": "s"}, "rise": 0.2, "fall": 0.4, **fields}
+
+    drives: list[dict[str, Any]] = [
+        {"opacity": drive(0.4, 1.0), "shift": drive(0.0, 0.5)},
+        {"params.width": drive(20.0, 64.0), "opacity": drive(0.5, 1.0)},
+        {"params.overlap": drive(10.0, 90.0, over="row"), "opacity": drive(0.2, 0.9)},
+    ]
+    return [{**one, "drives": driven} for one, driven in zip(three_lines(universes), drives, strict=True)]
+
+
 def show_sections(universes: int) -> dict[str, Any]:
     """`universes` x 170 RGB pixels on one matrix, a look of three lines, one Art-Net output."""
     cell = [{"attribute": f"ColorAdd_{c}"} for c in "RGB"]
@@ -51,11 +74,7 @@ def show_sections(universes: int) -> dict[str, Any]:
     ]
     keys = [CellKey(f"f{n}", str(c + 1)) for n in range(universes) for c in range(PIXELS)]
     placed = pack(place(keys, Weave(universes, PIXELS, "top left", "columns", True)))
-    lines = [
-        line("a", "Flat"),
-        line("b", "Relay", params={"order": "column", "width": max(2, universes // 8), "overlap": 50}),
-        line("c", "Relay", params={"order": "row", "width": 9, "overlap": 50}, blend="add", opacity=0.5),
-    ]
+    lines = three_lines(universes)
     output = {
         "id": "o",
         "name": "sink",
@@ -88,8 +107,11 @@ def sink() -> Iterator[None]:
 
 
 @contextlib.contextmanager
-def running_engine(folder: Path, universes: int) -> Iterator[ControlClient]:
-    """A real engine process that renders and sends the show."""
+def running_engine(
+    folder: Path, universes: int, lines: list[dict[str, Any]] | None = None, more: dict[str, Any] | None = None
+) -> Iterator[ControlClient]:
+    """A real engine process that renders and sends the show, with other lines where they are given, and `more`
+    sections."""
     (folder / "run").mkdir(parents=True)
     process = subprocess.Popen(
         [sys.executable, "-m", "heliograph.engine.process", "--data", str(folder)], env=dict(os.environ)
@@ -101,6 +123,9 @@ def running_engine(folder: Path, universes: int) -> Iterator[ControlClient]:
             time.sleep(0.05)
         time.sleep(0.2)
         sections = show_sections(universes)
+        if lines is not None:
+            sections["look:L"] = {**sections["look:L"], "lines": lines}
+        sections |= more or {}
         manifest = {key: content_hash(value) for key, value in sections.items()}
         client.ask(HandSections(sections=list(sections.values())))
         client.ask(Adopt(manifest=manifest, revision=1))
@@ -113,13 +138,22 @@ def running_engine(folder: Path, universes: int) -> Iterator[ControlClient]:
 
 
 def measure(client: ControlClient, seconds: int) -> dict[str, float]:
-    """Means over `seconds` of the engine's own one-second summaries; skipped frames as a difference."""
+    """Means over `seconds` of the engine's own one-second summaries, of those in which the machine was at its full
+    pace where there are any (`quiet`: how many); skipped frames as a difference, over all."""
     begun = client.ask(AskStatus()).stats["skipped"]
     found: list[dict[str, float]] = []
+    quiet: list[dict[str, float]] = []
+    before = is_quiet()
     for _ in range(seconds):
         time.sleep(1.0)
         found.append(client.ask(AskStatus()).stats)
-    result = {name: sum(one[name] for one in found) / len(found) for name in found[0]}
+        after = is_quiet()
+        if before and after:
+            quiet.append(found[-1])
+        before = after
+    counted = quiet or found
+    result = {name: sum(one[name] for one in counted) / len(counted) for name in found[0]}
+    result["quiet"] = len(quiet)
     result["late_max_ms"] = max(one["late_max_ms"] for one in found)
     result["skipped"] = found[-1]["skipped"] - begun
     result["stolen_ticks"] = sum(one["stolen_ticks"] for one in found)

@@ -20,7 +20,7 @@ from selenium.webdriver.common.by import By
 
 from bench.preview import _browser
 from bench.report import Report
-from heliograph.engine.clock import PERIOD_NS
+from heliograph.core.playing.frames import PERIOD_NS
 from heliograph.wire import artnet
 from tests.conftest import RunningApp, wait_for
 from tests.live.scenes import start
@@ -193,7 +193,7 @@ def run(report: Report) -> None:
 
 
 def _red_of(driver: webdriver.Chrome, look: str, colours: str) -> tuple[float, float]:
-    """Opens the colour of a look's first line; where the middle of its red slider is."""
+    """Opens the colour of a look's first line; where the middle of its light ribbon is."""
 
     def named(text: str) -> Any:
         found = [
@@ -203,7 +203,7 @@ def _red_of(driver: webdriver.Chrome, look: str, colours: str) -> tuple[float, f
 
     wait_for(lambda: named(look), 15).click()
     wait_for(lambda: named(colours), 15).click()
-    red = wait_for(lambda: next(iter(driver.find_elements(By.CSS_SELECTOR, 'input[aria-label="red"]')), None), 15)
+    red = wait_for(lambda: next(iter(driver.find_elements(By.CSS_SELECTOR, 'input[aria-label="Light"]')), None), 15)
     box = driver.execute_script(
         "const b = arguments[0].getBoundingClientRect(); return [b.x, b.y, b.width, b.height]", red
     )

@@ -1,4 +1,4 @@
-"""`./heliograph test`: linters, types, unit tests of the front end, and pytest, two lanes side by side.
+"""`./heliograph test`: linters, types, unit tests of the front end, and pytest, in lanes side by side.
 
 Each lane of pytest has a network of its own, so that they and a running Heliograph never meet.
 """
@@ -28,6 +28,11 @@ BROWSER = ("tests/browser",)
 LIVE = ("tests/live",)
 OUTSIDE = ("tests/media", "tests/network", "tests/parsing", "tests/reference", "tests/standins")
 """Whole programs; and real media, hostile files, other hosts and dissectors: minutes, and waiting for most of them."""
+
+SLOWEST = ("--durations=25", "--durations-min=4")
+"""A whole run ends by naming what took its time."""
+
+NOT_SLOW = ("-m", "not slow")
 
 _COUNTS = re.compile(r"(\d+) (passed|failed|skipped|errors?|xfailed|xpassed|deselected)\b")
 
@@ -85,6 +90,7 @@ def run_checks(arguments: list[str]) -> int:
     them. Returns the exit code."""
     env = front_end.install()
     env = {**env, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}", "MYPYPATH": str(ROOT / "src")}
+    env.pop("PYTHONDONTWRITEBYTECODE", None)  # each of hundreds of processes would compile all anew
     if arguments and arguments != ["--quick"]:
         return subprocess.run(_pytest(*arguments), cwd=ROOT, env=env).returncode
     begun = time.monotonic()
@@ -102,7 +108,7 @@ def run_checks(arguments: list[str]) -> int:
 
 
 def lanes(quick: bool) -> list[list[Task]]:
-    """What runs side by side: two lanes, as a machine of two cores and tests that mostly wait can bear; one where
+    """What runs side by side: as many lanes as a machine of two cores and tests that mostly wait can bear; one where
     they would meet in one network."""
     static = [
         Task("ruff check", [tool("ruff"), "check", "."]),
@@ -113,12 +119,12 @@ def lanes(quick: bool) -> list[list[Task]]:
         Task("vitest", ["npm", "run", "--silent", "test"], front_end.WEB),
     ]
     if quick:
-        rules = Task("rules", _pytest(*_without(*API, *BROWSER, *LIVE, *OUTSIDE)))
-        api = Task("api", _pytest(*API))
+        rules = Task("rules", _pytest(*NOT_SLOW, *_without(*API, *BROWSER, *LIVE, *OUTSIDE)))
+        api = Task("api", _pytest(*NOT_SLOW, *API))
         return [[*static, rules], [api]] if _own_network() else [[*static, rules, api]]
-    most = Task("pytest", _pytest(*_without(*BROWSER, *OUTSIDE)))
-    others = [Task("browser", _pytest(*BROWSER)), Task("outside", _pytest(*OUTSIDE))]
-    return [[*static, most], others] if _own_network() else [[*static, most, *others]]
+    most = Task("pytest", _pytest(*SLOWEST, *_without(*BROWSER, *LIVE)))
+    browser, live = Task("browser", _pytest(*SLOWEST, *BROWSER)), Task("live", _pytest(*SLOWEST, *LIVE))
+    return [[*static, most], [browser], [live]] if _own_network() else [[*static, most, browser, live]]
 
 
 def _without(*folders: str) -> list[str]:

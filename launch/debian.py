@@ -37,7 +37,16 @@ def _program(name: str) -> Callable[[], bool]:
     return lambda: shutil.which(name) is not None or Path(f"/usr/sbin/{name}").exists()
 
 
-TO_RUN = (Package("postgresql", _has_postgres), Package("python3-venv", _has_venv))
+def _file(path: str) -> Callable[[], bool]:
+    return lambda: any(Path("/").glob(path))
+
+
+TO_RUN = (
+    Package("postgresql", _has_postgres),
+    Package("python3-venv", _has_venv),
+    Package("fonts-dejavu-core", _file("usr/share/fonts/truetype/dejavu/DejaVuSans.ttf")),
+    Package("fonts-unifont", _file("usr/share/fonts/*/unifont/unifont.*")),
+)
 TO_TEST = (
     *TO_RUN,
     Package("chromium", _program("chromium")),

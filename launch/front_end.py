@@ -8,6 +8,7 @@ import shutil
 import subprocess
 from pathlib import Path
 
+from launch import python_env
 from launch.python_env import VENV
 from launch.steps import ROOT, forget, hash_of, is_done, mark_done, run, saying
 
@@ -23,6 +24,15 @@ def node_environment() -> dict[str, str]:
     if found is None or _version(found) < NODE_NEEDED or shutil.which("npm") is None:
         env["PATH"] = f"{VENV / 'bin'}{os.pathsep}{env['PATH']}"
     return env
+
+
+def waits_for_node() -> bool:
+    """Whether the Node that it needs comes with the Python packages, and is not there yet."""
+    env = node_environment()
+    if env["PATH"] == os.environ["PATH"]:
+        return False
+    # An environment that is made anew takes its Node away while the pages are built.
+    return not ((VENV / "bin" / "node").exists() and python_env.works())
 
 
 def _version(node: str) -> tuple[int, ...]:

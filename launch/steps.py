@@ -5,10 +5,12 @@ from __future__ import annotations
 import contextlib
 import fcntl
 import hashlib
+import re
 import subprocess
 import sys
+import threading
 import time
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -65,21 +67,59 @@ def forget(name: str) -> None:
     (STATE / f"{name}.stamp").unlink(missing_ok=True)
 
 
+_BUSY: list[str] = []
+_SAYING = threading.Lock()
+
+
 @contextlib.contextmanager
 def saying(text: str) -> Iterator[None]:
-    """Says what is done and how long it took."""
+    """Says what is done and how long it took; steps may be done side by side."""
     begun = time.monotonic()
-    if sys.stdout.isatty():
-        print(f"  {text} ...", end="\r", flush=True)
-    yield
-    print(f"  {text:<58} {time.monotonic() - begun:6.1f} s", flush=True)
+    with _SAYING:
+        _BUSY.append(text)
+        _say_busy()
+    try:
+        yield
+    finally:
+        with _SAYING:
+            _BUSY.remove(text)
+    with _SAYING:
+        print(f"  {text:<58} {time.monotonic() - begun:6.1f} s", flush=True)
+        _say_busy()
+
+
+def _say_busy() -> None:
+    """On a terminal the last line is what is being done now."""
+    if _BUSY and sys.stdout.isatty():
+        print(f"  {', '.join(_BUSY)} ..."[:78].ljust(78), end="\r", flush=True)
+
+
+@contextlib.contextmanager
+def beside(work: Callable[[], object]) -> Iterator[None]:
+    """Does `work` in a thread beside what is done within; what it cannot do is raised at the end."""
+    wrong: list[LaunchError] = []
+
+    def do() -> None:
+        try:
+            work()
+        except LaunchError as error:
+            wrong.append(error)
+
+    thread = threading.Thread(target=do, name="beside")
+    thread.start()
+    try:
+        yield
+    finally:
+        thread.join()  # a Ctrl-C reaches its programs too
+    if wrong:
+        raise wrong[0]
 
 
 def run(
     command: list[str], *, what: str, repair: str = "", cwd: Path = ROOT, env: dict[str, str] | None = None
 ) -> None:
     """Runs a command quietly; on failure its last lines are shown with what can be done."""
-    log = STATE / "last.log"
+    log = STATE / f"{re.sub('[^a-z]+', '-', what.lower()).strip('-')}.log"
     with open(log, "wb") as out:
         done = subprocess.run(command, stdin=subprocess.DEVNULL, stdout=out, stderr=out, cwd=cwd, env=env)
     if done.returncode:

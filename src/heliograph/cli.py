@@ -29,14 +29,16 @@ def _fail(error: StartError) -> typer.Exit:
 def up(
     demo: Annotated[bool, typer.Option(help="Open the demo show and start its simulated nodes.")] = False,
     host: Annotated[str, typer.Option(help="Where to listen; any but loopback asks for a pass code.")] = "127.0.0.1",
-    port: Annotated[int, typer.Option(min=1, max=65535)] = PORT,
+    port: Annotated[int, typer.Option(min=1, max=65535, help="The port of its pages.")] = PORT,
     data: Data = ROOT / "data",
     tls: Annotated[bool, typer.Option(help="Serve HTTPS, with a certificate of its own.")] = False,
     certificate: Annotated[Path | None, typer.Option(help="Your own certificate (PEM), for HTTPS.")] = None,
     key: Annotated[Path | None, typer.Option(help="The certificate's key (PEM).")] = None,
     card: Annotated[list[str] | None, typer.Option(help="Use only these addresses as network cards.")] = None,
+    feed_host: Annotated[list[str] | None, typer.Option(help="Let live pictures in from this host too.")] = None,
     node_address: Annotated[str, typer.Option(help="Loopback address of the demo's node.")] = "127.0.0.12",
     node_page_port: Annotated[int, typer.Option(help="Port of the node's page.")] = 7660,
+    unattended: Annotated[bool, typer.Option(help="The machine was switched on: do what was chosen for that.")] = False,
 ) -> None:
     """Start Heliograph and keep it running."""
     from heliograph.supervisor.up import Supervisor
@@ -54,6 +56,8 @@ def up(
         dist if dist.exists() else None,
         node_address,
         node_page_port,
+        tuple(feed_host or ()),
+        unattended,
     )
     try:
         Supervisor(options).run()
@@ -82,6 +86,29 @@ def down(data: Data = ROOT / "data") -> None:
     except StartError as error:
         raise _fail(error) from error
     print("Heliograph has ended.")
+
+
+@app.command()
+def service(
+    remove: Annotated[bool, typer.Option("--remove", help="Take it away again.")] = False,
+    to: Annotated[Path | None, typer.Option(help="The folder of unit files.")] = None,
+    host: Annotated[str, typer.Option(help="Where to listen.")] = "127.0.0.1",
+    port: Annotated[int, typer.Option(min=1, max=65535, help="The port of its pages.")] = PORT,
+    data: Data = ROOT / "data",
+    card: Annotated[list[str] | None, typer.Option(help="Use only these addresses as network cards.")] = None,
+    tls: Annotated[bool, typer.Option(help="Serve HTTPS, with a certificate of its own.")] = False,
+) -> None:
+    """Make a service for systemd: a machine that is switched on plays by itself."""
+    from heliograph.supervisor import service as made
+
+    folder = to.resolve() if to else made.default_folder()
+    options = ["--data", str(data.resolve()), "--host", host, "--port", str(port)]
+    options += [word for one in card or () for word in ("--card", one)] + (["--tls"] if tls else [])
+    try:
+        said = made.remove(folder) if remove else made.install(folder, ROOT / "heliograph", options)
+    except StartError as error:
+        raise _fail(error) from error
+    print("\n".join(said))
 
 
 @app.command()
@@ -124,6 +151,17 @@ def node(context: typer.Context) -> None:
     from heliograph.standins.node import main
 
     sys.argv = ["heliograph standin node", *context.args]
+    main()
+
+
+@standin.command(
+    "camera", context_settings={"allow_extra_args": True, "ignore_unknown_options": True}, add_help_option=False
+)
+def camera(context: typer.Context) -> None:
+    """A simulated camera: sends a moving test picture with a clock in it (see --help)."""
+    from heliograph.standins.camera import main
+
+    sys.argv = ["heliograph standin camera", *context.args]
     main()
 
 

@@ -14,7 +14,7 @@ from tests.conftest import RunningApp
 
 
 def ask(app: RunningApp, **headers: str) -> tuple[int, dict[str, str]]:
-    connection = http.client.HTTPConnection("127.0.0.1", app.port, timeout=10)
+    connection = http.client.HTTPConnection("127.0.0.1", app.port, timeout=40)
     connection.putrequest("GET", "/api/status", skip_host="host" in headers)
     for name, value in headers.items():
         connection.putheader(name, value)
@@ -23,6 +23,7 @@ def ask(app: RunningApp, **headers: str) -> tuple[int, dict[str, str]]:
     return answer.status, json.loads(answer.read())
 
 
+@pytest.mark.slow
 def test_foreign_hosts_and_pages_are_refused(app: RunningApp) -> None:
     own = f"127.0.0.1:{app.port}"
     assert ask(app, host=own)[0] == 200
@@ -34,13 +35,14 @@ def test_foreign_hosts_and_pages_are_refused(app: RunningApp) -> None:
 
 @pytest.mark.parametrize("origin", ["http://evil.example", "null"])
 def test_the_live_connection_checks_them_too(app: RunningApp, origin: str) -> None:
-    connection = http.client.HTTPConnection("127.0.0.1", app.port, timeout=10)
+    connection = http.client.HTTPConnection("127.0.0.1", app.port, timeout=40)
     headers = {"upgrade": "websocket", "connection": "upgrade", "sec-websocket-version": "13"}
     headers |= {"sec-websocket-key": "x3JJHMbDL1EzLkh9GBhXDw==", "origin": origin}
     connection.request("GET", "/api/live", headers=headers)
     assert connection.getresponse().status == 403
 
 
+@pytest.mark.slow
 def test_any_other_host_asks_for_a_pass_code(own_app: Callable[..., RunningApp]) -> None:
     running = own_app("127.0.85.1", "--host", "0.0.0.0")
     own = f"127.0.0.1:{running.port}"

@@ -53,8 +53,8 @@ def edits(api: ApiClient) -> list[tuple[str, str, dict[str, Any] | None]]:
         ("PATCH", f"/api/looks/{look}/lines/{line}", {"saved_ramp": ramp, "blend": "multiply", "solo": True}),
         (
             "POST",
-            f"/api/looks/{look}/lines",
-            {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": matrix, "above": line},
+            f"/api/looks/{look}/lines?above={line}",
+            {"id": str(uuid4()), "paints": "effect", "effect": "Flat", "matrix": matrix},
         ),
         ("DELETE", f"/api/ramps/{ramp}", None),
         (
@@ -74,6 +74,7 @@ def edits(api: ApiClient) -> list[tuple[str, str, dict[str, Any] | None]]:
     ]
 
 
+@pytest.mark.slow
 def test_undo_all_the_way_back_and_redo(app: RunningApp, show: str) -> None:
     api = app.api()
     states = [whole(api)]

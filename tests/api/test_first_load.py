@@ -11,7 +11,7 @@ FIRST_LOAD_KB = 150
 
 
 def travelled(app: RunningApp, path: str) -> bytes:
-    with urlopen(Request(f"{app.address}{path}", headers={"accept-encoding": "gzip"}), timeout=10) as answer:
+    with urlopen(Request(f"{app.address}{path}", headers={"accept-encoding": "gzip"}), timeout=40) as answer:
         body: bytes = answer.read()
     return body
 

@@ -8,11 +8,11 @@ from typing import Any
 
 import pytest
 
-from heliograph.api.generic import generic_profiles
 from heliograph.core.matrix.placements import CellKey, pack
 from heliograph.core.matrix.weaving import Weave, place
 from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.core.profiles.attributes import EMITTERS
+from heliograph.core.profiles.generic import generic_profiles
 from heliograph.core.profiles.profile import Mode, mode_from_json
 from heliograph.render.compiled import compile_show
 from heliograph.render.renderer import Renderer

@@ -51,6 +51,29 @@ def test_many_are_placed_in_one_edit_and_one_undo(app: RunningApp, show: str) ->
     assert places(app) == {ids[0]: (9, 9), ids[1]: (1, 2)}
 
 
+def test_what_is_added_hangs_where_it_was_said_before_and_one_undo_takes_both_away(app: RunningApp, show: str) -> None:
+    plan = made(app)
+    put(app, plan, [item(str(uuid4()), 2, 3, "label", text="Quay")])
+    said = app.api().call("POST", "/api/fixtures/plan", {"text": "3 x RGB lamp, from 1", "plan": plan})
+    assert said["says"] == ["No number and no channel is taken twice.", "They hang below everything on Front."]
+    assert [(one["universe"], one["free"], len(one["coming"])) for one in said["rulers"]] == [(1, 503, 3)]
+    ids = [str(uuid4()) for _ in range(3)]
+    app.api().call("POST", "/api/fixtures", {"text": "3 x RGB lamp, from 1", "ids": ids, "plan": plan})
+    hang = places(app)
+    assert [hang[key] for key in ids] == [(one["x"], one["y"]) for one in said["hang"]]
+    app.api().call("POST", "/api/undo")
+    found = app.api().call("GET", "/api/show")
+    assert found["fixtures"] == []
+    assert [one["kind"] for one in found["plans"][0]["items"]] == ["label"]
+
+
+def test_a_plan_that_is_gone_refuses_all_of_it(app: RunningApp, show: str) -> None:
+    body = {"text": "1 x RGB lamp, from 1", "ids": [str(uuid4())], "plan": str(uuid4())}
+    with pytest.raises(HeliographError):
+        app.api().call("POST", "/api/fixtures", body)
+    assert app.api().call("GET", "/api/show")["fixtures"] == []
+
+
 def test_two_people_move_different_things_and_each_can_take_their_own_back(app: RunningApp, show: str) -> None:
     from heliograph.demo.client import ApiClient
 
@@ -103,7 +126,7 @@ def test_a_picture_keeps_its_proportion_and_is_served(app: RunningApp, show: str
     app.api().upload(f"/api/plans/{plan}/picture", "", "front.jpg", path)
     [shown] = app.api().call("GET", "/api/show")["plans"]
     assert (shown["picture_width_m"], shown["picture_height_m"]) == (20, 10)
-    with urllib.request.urlopen(f"{app.address}/api/plans/pictures/{shown['picture']}", timeout=5) as answer:
+    with urllib.request.urlopen(f"{app.address}/api/plans/pictures/{shown['picture']}", timeout=20) as answer:
         kept = Image.open(io.BytesIO(answer.read()))
     assert (kept.format, kept.size) == ("PNG", (4096, 2048))
     app.api().call("DELETE", f"/api/plans/{plan}/picture")

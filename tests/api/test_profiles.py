@@ -154,7 +154,7 @@ def test_a_manual_is_attached_and_read(app: RunningApp, show: str, tmp_path: Pat
     reel, path = strip(app, mode("50 RGB", 50)), tmp_path / "reel.pdf"
     path.write_bytes(b"%PDF-1.4\n% nothing in it\n")
     app.api().upload(f"/api/profiles/{reel['id']}/manual", "", "reel.pdf", path)
-    with urllib.request.urlopen(f"{app.address}/api/profiles/{reel['id']}/manual", timeout=5) as answer:
+    with urllib.request.urlopen(f"{app.address}/api/profiles/{reel['id']}/manual", timeout=20) as answer:
         assert answer.read() == path.read_bytes()
         assert answer.headers["content-type"] == "application/pdf"
     path.write_bytes(b"not one")
@@ -183,3 +183,21 @@ def test_a_mode_that_would_stay_dark_is_mended_by_one_click(app: RunningApp, sho
     assert len(found()) == 1
     with pytest.raises(HeliographError, match="There is no mode 'other'"):
         api.call("POST", f"/api/profiles/{reel['id']}/mend", {"mode": "other", "what": "stays dark"})
+
+
+def test_where_cells_sit_is_told_of_a_layout_that_is_not_stored_yet(app: RunningApp, show: str) -> None:
+    """The same cases as of the layout itself: tests/core/test_channel.py."""
+
+    def points(count: int, **layout: Any) -> list[list[float]]:
+        found: list[list[float]] = app.api().call(
+            "POST", "/api/profiles/cell-points", {"layout": layout, "count": count}
+        )
+        return found
+
+    assert [x for x, _ in points(4, kind="line")] == [0.125, 0.375, 0.625, 0.875]
+    assert points(4, kind="grid", columns=2) == [[0.25, 0.25], [0.75, 0.25], [0.25, 0.75], [0.75, 0.75]]
+    ring = points(7, kind="ring", centre=True)
+    assert [ring[0], ring[1], ring[4]] == [[0.5, 0.5], [0.5, 0.08], [0.5, 0.92]]
+    assert points(2, kind="free", points=[[0.1, 0.9]]) == [[0.1, 0.9], [0.75, 0.5]]
+    with pytest.raises(HeliographError, match="outside the face"):
+        points(1, kind="free", points=[[1.5, 0.5]])

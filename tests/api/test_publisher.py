@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from dataclasses import replace
 from types import SimpleNamespace
 from typing import Any
 
@@ -11,7 +12,7 @@ import msgspec
 from heliograph.api.publisher import Published, Publisher
 from heliograph.core.errors import UnavailableError
 from heliograph.ipc.messages.base import Done
-from heliograph.ipc.messages.engine import AskStatus
+from heliograph.ipc.messages.engine import AskClips, AskStatus, ClipAsked, ClipsAsked
 from heliograph.ipc.messages.media import WantClips
 from heliograph.ipc.messages.receiver import Listen
 from heliograph.ipc.messages.show import Adopt, HandSections, Missing, OfferManifest
@@ -24,7 +25,9 @@ class Process:
     def __init__(self) -> None:
         self.away = False
         self.listens, self.sections, self.manifest = dict[str, Any](), dict[str, Any](), dict[str, str]()
+        self.adopted: list[tuple[int, str]] = []
         self.clips: Any = None
+        self.painted: list[ClipAsked] = []
 
     def ask(self, request: Any) -> Any:
         if self.away:
@@ -32,12 +35,16 @@ class Process:
         match request:
             case OfferManifest():
                 missing = [one for one in request.manifest.values() if one not in self.sections]
-                return Missing(manifest=self.manifest, missing=missing)
+                revision, show = self.adopted[-1] if self.adopted else (0, "")
+                return Missing(missing, self.manifest, revision, show)
             case HandSections():
                 self.sections |= {content_hash(one): one for one in request.sections}
             case Adopt():
                 assert set(request.manifest.values()) <= set(self.sections)
                 self.manifest = request.manifest
+                self.adopted.append((request.revision, request.show))
+            case AskClips():
+                return ClipsAsked(clips=self.painted)
             case AskStatus():
                 return SimpleNamespace(cid="00" * 16)
             case Listen():
@@ -64,11 +71,13 @@ def published() -> Published:
 class Stand:
     def __init__(self) -> None:
         self.engine, self.preview, self.media, self.receiver = Process(), Process(), Process(), Process()
+        self.inputs = Process()
         engine: Any = self.engine
         preview: Any = self.preview
         media: Any = self.media
         receiver: Any = self.receiver
-        self.publisher = Publisher(engine, preview, media, receiver, lambda _: None)
+        inputs: Any = self.inputs
+        self.publisher = Publisher(engine, preview, media, receiver, inputs, lambda _: None)
         self.publisher.current, self.publisher._dirty = published(), False
 
     def rounds(self, count: int) -> None:
@@ -87,18 +96,30 @@ class Stand:
         self.publisher._stop.clear()
         self.publisher.start()
         for _ in range(count):
-            assert seen.acquire(timeout=5)
+            assert seen.acquire(timeout=20)
             self.publisher._wake.set()
         self.publisher.stop()
 
 
 def test_everybody_gets_the_show_and_the_media_process_what_to_decode() -> None:
     stand = Stand()
+    chosen = ClipAsked("cd-9x9-fill-0-none.frames", 7, "cd" * 32, ".mov", 9, 9, {"fit": "fill"})
+    stand.engine.painted = [ClipAsked(f"{'ab' * 32}-4x3-fit-0-none.frames", 1_500_000_000), chosen]
     stand.rounds(1)
     assert stand.engine.manifest == stand.preview.manifest == published().hashes
-    assert stand.media.clips == [
-        {"content": "ab" * 32, "suffix": ".mp4", "width": 4, "height": 3, "fitting": {"fit": "fit"}}
-    ]
+    of_line = {"content": "ab" * 32, "suffix": ".mp4", "width": 4, "height": 3, "fitting": {"fit": "fit"}}
+    by_hand = {"content": "cd" * 32, "suffix": ".mov", "width": 9, "height": 9, "fitting": {"fit": "fill"}}
+    assert stand.media.clips == [{**of_line, "asked_ns": 1_500_000_000}, {**by_hand, "asked_ns": 7}]
+
+
+def test_an_edit_that_comes_to_the_same_show_still_tells_its_revision_once() -> None:
+    """Whoever waits for the engine to have what was stored would wait for ever."""
+    stand = Stand()
+    stand.rounds(2)
+    assert stand.engine.adopted == [(3, "s")]
+    stand.publisher.current = replace(stand.publisher.current, show={"id": "s", "revision": 4})
+    stand.rounds(2)
+    assert stand.engine.adopted == stand.preview.adopted == [(3, "s"), (4, "s")]
 
 
 def test_one_that_is_away_keeps_nothing_from_the_others_and_catches_up() -> None:
@@ -160,6 +181,7 @@ def test_what_could_not_be_published_is_published_again(monkeypatch: Any) -> Non
     monkeypatch.setattr(module, "connected", nullcontext)
     monkeypatch.setattr("heliograph.store.rows.running_show", running_show)
     monkeypatch.setattr("heliograph.store.rows.whole_show", lambda _show: {})
+    monkeypatch.setattr("heliograph.store.rows.saved_s", lambda _show: 0.0)
     monkeypatch.setattr(module, "with_members", lambda _tables: [])
     monkeypatch.setattr(module, "all_sections", lambda _tables: {"rig": {"modes": {}, "fixtures": []}, **SECTIONS})
     stand.publisher._dirty = True

@@ -203,7 +203,7 @@ def test_a_matrix_is_mirrored_shifted_opened_copied_and_typed(app: RunningApp, w
 
     def sheet() -> list[list[str]]:
         request = urllib.request.Request(f"{app.address}/api/matrices/{matrix}/squares.csv", method="POST")
-        with urllib.request.urlopen(request, timeout=5) as answer:
+        with urllib.request.urlopen(request, timeout=20) as answer:
             return [line.split(",") for line in answer.read().decode().splitlines()]
 
     def arrange(**body: Any) -> list[list[str]]:

@@ -107,6 +107,7 @@ RUN = {
     ("POST", "/api/walk/go"),
     ("PATCH", "/api/walk"),
     ("DELETE", "/api/walk"),
+    ("POST", "/api/scores/{score_id}/locate"),
 }
 
 
@@ -146,7 +147,7 @@ def test_commands_say_who_may_give_them() -> None:
     union = commands.EngineCommand.__origin__.__args__  # type: ignore[attr-defined]
     needs = {one.model_fields["do"].annotation.__args__[0]: one.needs for one in union}
     edit = {name for name, role in needs.items() if role == "edit"}
-    assert edit == {"manual", "colours", "raw", "arm", "renew", "gone"}
+    assert edit == {"manual", "colours", "turn", "type_values", "type_colours", "raw", "arm", "renew", "gone"}
     assert {"move", "let_go", "hold_time"} <= {name for name, role in needs.items() if role == "run"}
     assert "view" not in needs.values()
 

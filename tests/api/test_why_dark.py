@@ -11,6 +11,7 @@ from uuid import uuid4
 import pytest
 
 from heliograph.api.darkness import DarkCell, why_dark
+from heliograph.core.errors import HeliographError
 from heliograph.core.rig.arrays import build_rig
 from heliograph.wire import sacn
 from tests.conftest import Node, RunningApp, at_rest, wait_for
@@ -220,6 +221,7 @@ def test_another_sender_of_higher_priority(scene: Scene) -> None:
     assert answer["repair"]["change"] == {"priority": 151}
 
 
+@pytest.mark.slow
 def test_a_node_that_listens_one_beside_and_one_that_falls_silent(scene: Scene, node: MakeNode) -> None:
     one = node(NODE, wall_hang("artnet 1"))
     answer = scene.answers("off by one")
@@ -328,3 +330,53 @@ def test_a_background_that_its_own_pixels_hide(pixel: int, background: bool, kin
     channels = [explained(255), explained(pixel)]
     cell = replace(dark_cell(), fixture=rig.fixtures["f"], positions=[0, 1], channels=channels, background=background)
     assert why_dark(cell).kind == kind
+
+
+def test_an_animation_of_the_fixture_itself_in_black_cells(app: RunningApp, node: MakeNode) -> None:
+    """Asked of the head, while it is set by hand, and beside the line that chooses the animation."""
+    at_rest(app)
+    api, ids = app.api(), {name: str(uuid4()) for name in ("show", "profile", "head", "look", "line", "out")}
+    api.call("POST", "/api/shows", {"id": ids["show"], "name": "Wheel"})
+    words = [{"first": 0, "last": 9, "name": "off"}, {"first": 10, "last": 255, "name": "turning"}]
+    block = {"name": "Face", "shared": [{"attribute": "Effects1", "ranges": words}], "cell_count": 3}
+    block["cell_channels"] = [{"attribute": "ColorAdd_R"}]
+    profile = {
+        "maker": "Kittiwake Optics",
+        "name": "Wheel",
+        "kind": "head",
+        "modes": [{"name": "m", "blocks": [block]}],
+    }
+    api.call("POST", "/api/profiles", {"id": ids["profile"], **profile})
+    api.call("POST", "/api/fixtures", {"text": "1 x Wheel, from 704", "ids": [ids["head"]]})
+    line = {"id": ids["line"], "paints": "attributes", "selection": "704", "params": {"Effects1": "turning"}}
+    api.call("POST", "/api/looks", {"id": ids["look"], "name": "L", "lines": [line]})
+    route = {"protocol": "artnet", "mode": "unicast", "destination": NODE, "card": app.card}
+    api.call("POST", "/api/outputs", {"id": ids["out"], "name": "Out", **route})
+    receiver = node(NODE, wall_hang())
+    beside = f"/api/looks/{ids['look']}/lines/{ids['line']}/attributes"
+
+    def said() -> tuple[Any, str, str]:
+        """Nothing while the show is on its way."""
+        try:
+            return asked()
+        except HeliographError:
+            return None, "", ""
+
+    def asked() -> tuple[Any, str, str]:
+        still = api.call("POST", "/api/why-still", {"fixtures": [ids["head"]]})["said"]
+        return still, api.call("GET", beside)["said"], api.call("GET", f"/api/why-dark/{ids['head']}/0")["kind"]
+
+    wait_for(lambda: said() == ("", "", "nothing runs"), 8, "said while no animation is on")
+    start(app, ids["look"])
+    wait_for(lambda: receiver.picture()[0] >= 10, 8, "the animation is not chosen on the wire")
+    wait_for(lambda: "704: it moves in the colours of the 3 cells" in str(said()[0]), 8, "not said by hand")
+    still, line_says, kind = said()
+    assert (line_says, kind) == (still, "cells black")
+    app.engine().ask({"do": "manual", "values": {f"{ids['head']}/3": 40}})
+    wait_for(lambda: said() == ("", "", ""), 8, "still said of cells that are lit")
+    app.engine().ask({"do": "release"})
+    app.engine().ask(off(ids["look"]))
+    wait_for(lambda: said()[:2] == ("", ""), 8, "still said of an animation that is off")
+    api.call("POST", "/api/fixtures/delete", {"ids": [ids["head"]]})
+    assert api.call("POST", "/api/why-still", {"fixtures": [ids["head"]]})["said"] in (None, "")
+    at_rest(app)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import shutil
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -9,7 +10,7 @@ from typing import Any
 
 import pytest
 from selenium import webdriver
-from selenium.common.exceptions import StaleElementReferenceException
+from selenium.common.exceptions import StaleElementReferenceException, WebDriverException
 from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.action_chains import ActionChains
@@ -31,6 +32,21 @@ SWITCHES = (
     "--disable-sync",
 )
 
+FIRST = """
+const [css, way, words, enabled] = arguments;
+const ways = {any: () => true, has: (text) => text.includes(words), is: (text) => text === words,
+  begins: (text) => words.some((word) => text.startsWith(word))};
+const sized = (one) => one.getBoundingClientRect().width > 0 && one.getBoundingClientRect().height > 0;
+for (const one of document.querySelectorAll(css)) {
+  if (!one.checkVisibility({opacityProperty: true, visibilityProperty: true})) continue;
+  if (!sized(one) && ![...one.querySelectorAll('*')].some(sized)) continue;
+  if (ways[way](one.innerText === undefined ? '' : one.innerText.trim()) && !(enabled && one.disabled)) return one;
+}
+return null;
+"""
+"""The first element of a selector that shows and says something, looked for in one step within the page: asking the
+driver for the words of every button took most of a test's time."""
+
 READ_CANVAS = """
 const c = document.querySelector(arguments[0]);
 if (!c || !c.width || c.dataset.frame === undefined) return null;
@@ -51,33 +67,55 @@ class Page:
         self.find("main")  # the station itself is fetched by its own
 
     def find(self, css: str, seconds: float = 8.0) -> WebElement:
-        return self.first(css, lambda one: one.is_displayed(), f"'{css}' is not there", seconds)
+        return self._first(f"'{css}' is not there", seconds, css, "any")
 
-    def first(self, css: str, fits: Callable[[WebElement], bool], why: str, seconds: float = 8.0) -> WebElement:
-        """The first element that fits; one that React takes away while it is looked at counts as not there."""
+    def there(self, css: str) -> WebElement:
+        """What is in the page, seen or not: a chooser of files."""
+        found: list[WebElement] = wait_for(
+            lambda: self.driver.find_elements(By.CSS_SELECTOR, css), 8, f"'{css}' is not there"
+        )
+        return found[0]
 
-        def look() -> WebElement | None:
-            for one in self.driver.find_elements(By.CSS_SELECTOR, css):
-                try:
-                    if fits(one):
-                        return one
-                except StaleElementReferenceException:
-                    continue
-            return None
+    def says(self, css: str, *words: str, begins: bool = False) -> WebElement:
+        """The first element that shows and says just this; or, with `begins`, begins with one of these."""
+        way: tuple[Any, ...] = ("begins", words) if begins else ("is", words[0])
+        return self._first(f"no {css} says {' or '.join(words)}", 8.0, css, *way)
 
-        found: WebElement = wait_for(look, seconds, why)
+    def _first(self, why: str, seconds: float, *asked: Any) -> WebElement:
+        found: WebElement = wait_for(lambda: self.driver.execute_script(FIRST, *asked), seconds, why)
         return found
 
+    def places(self, css: str) -> list[list[float]]:
+        """Left and top of all that are found, in pixels."""
+        boxes = "[...document.querySelectorAll(arguments[0])].map(e => e.getBoundingClientRect())"
+        self.find(css)
+        found: list[list[float]] = self.driver.execute_script(f"return {boxes}.map(b => [b.x, b.y])", css)
+        return found
+
+    def press(self, css: str) -> None:
+        """Clicks what is found, also where React draws it anew meanwhile."""
+        self._pressed(lambda: self.find(css), css)
+
+    def _pressed(self, found: Callable[[], WebElement], named: str) -> None:
+        def pressed() -> bool:
+            try:
+                found().click()
+            except StaleElementReferenceException:
+                return False
+            return True
+
+        wait_for(pressed, 8, f"'{named}' could not be pressed")
+
     def button(self, text: str) -> WebElement:
-        return self.first("button", lambda one: text in one.text and one.is_enabled(), f"there is no button '{text}'")
+        return self._first(f"there is no button '{text}'", 8.0, "button", "has", text, True)
 
     def click(self, text: str) -> None:
-        self.button(text).click()
+        self._pressed(lambda: self.button(text), text)
 
     def type_into(self, css: str, text: str) -> None:
         """Replaces what stands in a field and confirms it."""
+        self.press(css)
         field = self.find(css)
-        field.click()
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys(text, Keys.ENTER)
 
@@ -93,6 +131,10 @@ class Page:
 
     def sees(self, text: str, seconds: float = 8.0) -> None:
         wait_for(lambda: text in self.text(), seconds, f"'{text}' does not show")
+
+    def lives(self) -> None:
+        """Sees that frames are told of, however many a busy machine sends."""
+        wait_for(lambda: re.search(r"[1-9]\d*\.\d\s+frames/s", self.text()), 8, "the page is not live")
 
     def picture(self, matrix: str) -> tuple[int, list[int]]:
         """Frame number and rows of RGB bytes of a matrix in the live strip."""
@@ -123,32 +165,81 @@ class Page:
         moves.perform()
 
 
-@pytest.fixture
-def browse(tmp_path: Path) -> Iterator[Callable[[str], Page]]:
-    """Opens browsers: browse(address). A fresh profile each, 1280 x 800."""
-    drivers: list[webdriver.Chrome] = []
+class Browsers:
+    """Browsers that tests take and give back as they began: starting one for each test took a fifth of the whole."""
 
-    def start(address: str) -> Page:
+    def __init__(self, folder: Path) -> None:
+        self._folder, self._started = folder, 0
+        self._free: list[webdriver.Chrome] = []
+
+    def take(self) -> webdriver.Chrome:
+        """One at 1280 x 800 that has seen nothing yet."""
+        driver = self._free.pop() if self._free else self._new()
+        size = {"width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": False}
+        driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
+        return driver
+
+    def give_back(self, driver: webdriver.Chrome, addresses: set[str]) -> None:
+        """Takes away all that a test left in it; one that cannot be cleared is ended."""
+        try:
+            used = driver.window_handles
+            driver.switch_to.new_window("tab")  # what a tab keeps for its session goes with it
+            fresh = driver.current_window_handle
+            for other in used:
+                driver.switch_to.window(other)
+                driver.close()
+            driver.switch_to.window(fresh)
+            for address in addresses:
+                everything = {"origin": address, "storageTypes": "all"}
+                driver.execute_cdp_cmd("Storage.clearDataForOrigin", everything)
+            driver.execute_cdp_cmd("Network.clearBrowserCookies", {})
+            driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "", "features": []})
+            driver.execute_cdp_cmd("Emulation.setTouchEmulationEnabled", {"enabled": False})
+            driver.get_log("browser")
+        except WebDriverException:
+            driver.quit()
+            return
+        self._free.append(driver)
+
+    def end(self) -> None:
+        for driver in self._free:
+            driver.quit()
+
+    def _new(self) -> webdriver.Chrome:
         options = Options()
         options.binary_location = shutil.which("chromium") or "/usr/bin/chromium"
         for switch in SWITCHES:
             options.add_argument(switch)
-        options.add_argument(f"--user-data-dir={tmp_path / f'profile{len(drivers)}'}")
+        self._started += 1
+        options.add_argument(f"--user-data-dir={self._folder / f'profile{self._started}'}")
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-        driver = webdriver.Chrome(options=options, service=Service(shutil.which("chromedriver")))
-        drivers.append(driver)
-        driver.execute_cdp_cmd(
-            "Emulation.setDeviceMetricsOverride",
-            {"width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": False},
-        )
-        return Page(driver, address)
+        return webdriver.Chrome(options=options, service=Service(shutil.which("chromedriver")))
+
+
+@pytest.fixture(scope="session")
+def browsers(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Browsers]:
+    those = Browsers(tmp_path_factory.mktemp("browsers"))
+    yield those
+    those.end()
+
+
+@pytest.fixture
+def browse(tmp_path: Path, browsers: Browsers) -> Iterator[Callable[[str], Page]]:
+    """Opens browsers: browse(address). Each has seen nothing yet, 1280 x 800."""
+    drivers: list[webdriver.Chrome] = []
+    addresses: set[str] = set()
+
+    def start(address: str) -> Page:
+        drivers.append(browsers.take())
+        addresses.add(address)
+        return Page(drivers[-1], address)
 
     yield start
     for number, driver in enumerate(drivers):
         driver.save_screenshot(str(tmp_path / f"browser{number}.png"))
     severe = [entry for driver in drivers for entry in driver.get_log("browser") if entry["level"] == "SEVERE"]
     for driver in drivers:
-        driver.quit()
+        browsers.give_back(driver, addresses)
     # A refused request is answered with a status from 400 on, which Chromium notes as an error of the network.
     refused = [f"status of {code}" for code in (401, 403, 409, 422)] + ["Unexpected response code: 403"]
     wrong = [e["message"] for e in severe if not any(words in e["message"] for words in refused)]

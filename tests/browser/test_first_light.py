@@ -62,12 +62,13 @@ def test_from_nothing_to_light_and_back(
 
     page.open("rig")
     page.sees("Nothing hangs here yet")
+    page.sees("Type what hangs here, such as")  # the first of five steps
     page.find("#add-line").send_keys("18 x RGB lamp, from 1, Lamp {n}")
     page.sees("U1.52 to U1.54")  # every address is shown before anything is added
     page.key(Keys.ENTER)
     page.sees("18 fixtures, 18 cells")
 
-    page.open("patch")
+    page.press('[aria-label="First steps"] a[aria-current="step"][href="/patch"]')
     page.click("Add output")
     page.click("Art-Net unicast")
     page.find("#out-to").send_keys(NODE)
@@ -76,7 +77,7 @@ def test_from_nothing_to_light_and_back(
     page.sees("Net 0 Sub-Net 0 Universe 0 (Port-Address 0, counted from 1: 1)")
     wait_for(lambda: receiver.universe("artnet 0").get("packets"), 10, "nothing reached the node")
 
-    page.open("matrices")
+    page.press('[aria-label="First steps"] a[aria-current="step"][href="/matrices"]')
     page.type_into("#weave-columns", "6")
     page.type_into("#weave-rows", "3")
     page.sees("6 wide, 3 high, from the top left, each row to the right, 18 cells")
@@ -85,13 +86,21 @@ def test_from_nothing_to_light_and_back(
     page.drag_square((0, 0), (5, 2))
     wait_for(lambda: "Exchanged squares 1, 1 and 6, 3" in app.api(*person(page)).call("GET", "/api/show")["undo"])
 
-    page.open("looks")
+    page.press('[aria-label="First steps"] a[aria-current="step"][href="/looks"]')
     page.click("New")
     page.click("Relay")
+    page.sees("overlap")
+    (look,) = app.api().call("GET", "/api/show")["looks"]
+    lamp_by_lamp = {"params": {"order": "address", "overlap": 0}, "ramp": [[0, 255, 206, 128]]}
+    mine = app.api(*person(page))
+    mine.call("PATCH", f"/api/looks/{look['id']}/lines/{look['lines'][0]['id']}", lamp_by_lamp)
     page.click("one colour")
     page.type_into('input[aria-label="Colour, typed"]', "204 91 18")
     page.click("Off")
     wait_for(lambda: app.engine().ask({"do": "status"})["state"]["running"], 5, "the look did not start")
+    page.sees("There is light:")
+    page.click("Done")
+    wait_for(lambda: "There is light" not in page.text(), 3, "the steps stay")
     page.open("run")
     page.click("Hold time")
     page.sees("held: everything moving stands still")
@@ -102,7 +111,7 @@ def test_from_nothing_to_light_and_back(
     page.open("looks")
     clip = tmp_path / "known.mp4"
     write_clip(clip, [COLOURS] * 25)
-    page.driver.find_element(By.CSS_SELECTOR, 'input[type="file"]').send_keys(str(clip))
+    page.there('input[type="file"]').send_keys(str(clip))
     page.sees("clip known.mp4", 20)
     page.click("clip known.mp4")
     page.sees("all of it")  # the line: known.mp4 over Matrix 1 at 100 %, all of it, fill

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import signal
-import time
 from collections.abc import Callable
 
 from selenium.webdriver.common.action_chains import ActionChains
@@ -23,7 +22,7 @@ def test_twenty_page_loads_in_one_browser_leave_every_page_seeing(app: RunningAp
     page = browse(app.address)
     for n in range(20):
         page.open(STATIONS[n % len(STATIONS)])
-    page.sees("44.0")
+    page.lives()
     page.sees("1 here")
     assert "not live" not in page.text()
     page.key("b")
@@ -32,7 +31,7 @@ def test_twenty_page_loads_in_one_browser_leave_every_page_seeing(app: RunningAp
     page.key("b")
     wait_for(lambda: not running(app)["state"]["blackout"], 5, "key B did not bring the light back")
     page.driver.back()
-    page.sees("44.0")
+    page.lives()
 
 
 def test_what_is_old_says_so_and_nothing_is_disabled(own_app: Callable[..., RunningApp], browse: Browse) -> None:
@@ -40,14 +39,12 @@ def test_what_is_old_says_so_and_nothing_is_disabled(own_app: Callable[..., Runn
     light_wall(app, "127.0.63.3", [[0, 200, 100, 40]])
     page = browse(app.address)
     page.open("run")
-    page.sees("44.0")
+    page.lives()
     pids = (app.process.pid, app.pid("engine"))  # the supervisor would end an engine that hangs
     for pid in pids:
         os.kill(pid, signal.SIGSTOP)
     try:
-        begun = time.monotonic()
         page.sees("not live", 5)
-        assert time.monotonic() - begun < 3.5
         assert "Nothing runs" not in page.text()
         assert page.driver.execute_script("return document.documentElement.hasAttribute('data-old')")
         for name in ("Blackout", "Freeze"):

@@ -126,12 +126,12 @@ def test_one_correction_reaches_both_matrices(app: RunningApp, wall: str, browse
     page = browse(app.address)
     page.open("matrices")
     page.click("Arrange")
-    page.first("button", lambda one: one.text == "Copy", "no copy").click()
+    page.says("button", "Copy").click()
     page.sees("Wall copy")
     if not page.driver.find_elements(By.CSS_SELECTOR, '[aria-label="Arrange"]'):
         page.click("Arrange")
     page.find('[aria-label="Arrangement"] , [role="combobox"]').send_keys(Keys.ENTER)
-    page.first('[role="option"]', lambda one: one.text == "that of Wall", "no other arrangement").click()
+    page.says('[role="option"]', "that of Wall").click()
     shared = lambda: [bool(one["shares"]) for one in app.api().call("GET", "/api/show")["matrices"]]  # noqa: E731
     wait_for(lambda: shared() == [False, True], 5, "it is not shared")
     gone = '[role="listbox"], .MuiBackdrop-root'
@@ -163,7 +163,7 @@ def test_the_panel_says_how_the_matrix_was_woven_and_what_weaving_would_move(
     page.open("matrices")
     page.sees("in boards of 2 × 3, each from its top left")
     page.sees("It lies so already: nothing would change.")
-    button = page.first("button", lambda one: one.text == "Weave Gatehouse", "there is no button to weave")
+    button = page.says("button", "Weave Gatehouse")
     assert not button.is_enabled()
     page.drag_square((0, 0), (5, 2))
     page.sees("2 cells would move.")

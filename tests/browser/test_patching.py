@@ -78,6 +78,7 @@ def test_the_doctor_names_a_conflict_and_mends_it(app: RunningApp, strips: list[
     drag(page, "4 on U3", "U3", 31)
     page.sees("3 RGB pixel strip 1 and 4 Cell bar 1 share channels of U3.")
     assert "U1 carries 1 RGB pixel strip 1 and is not sent: no output covers it." in page.text()
+    page.find('[data-universe] svg[aria-label="overlap"]')  # the same sign on the ruler
     finding(page, "overlap").find_element(By.TAG_NAME, "button").click()
     wait_for(lambda: addresses(app)[4] == "U3.73", 5, f"it was not moved to the next free place: {addresses(app)}")
     wait_for(lambda: "share channels" not in page.text(), 8)
@@ -140,6 +141,8 @@ def test_opening_every_field_and_choice_of_patch_changes_nothing(
     before = app.api().call("GET", "/api/show")
     page = browse(app.address)
     page.open("patch")
+    for number in (1, 2):
+        page.press(f'[aria-label="Output {number}"] button[aria-expanded]')
     page.find('main input[aria-label="Destination"]')
     page.find('main input[aria-label="Synchronisation universe"]')
     fields = [one.get_attribute("aria-label") for one in page.driver.find_elements(By.CSS_SELECTOR, "main input")]
@@ -162,7 +165,7 @@ def test_opening_every_field_and_choice_of_patch_changes_nothing(
     page.click("Cancel")
     for panel in ("Patch sheet", "Add output"):
         page.click(panel)
-        page.first("button", lambda one: one.text.startswith(("Close", "Cancel")), f"{panel} has no way out").click()
+        page.says("button", "Close", "Cancel", begins=True).click()
     assert app.api().call("GET", "/api/show") == before
     assert receiver.picture() == [20, 30, 40] * 18
 
@@ -186,7 +189,7 @@ def test_a_sheet_with_ten_faults_tells_ten_and_loads_nothing(
     bad += ["9999999,J,RGB lamp,,"]
     sheet = tmp_path / "sheet.csv"
     sheet.write_text("\n".join(bad))
-    chooser = page.driver.find_element(By.CSS_SELECTOR, 'input[aria-label="Patch sheet file"]')
+    chooser = page.there('input[aria-label="Patch sheet file"]')
     chooser.send_keys(str(sheet))
     page.sees("sheet.csv: nothing was loaded. 10 things are wrong:")
     for row in range(2, 12):
@@ -198,3 +201,34 @@ def test_a_sheet_with_ten_faults_tells_ten_and_loads_nothing(
     page.sees("1 added, 1 changed, 0 the same")
     page.click("Load 2")
     wait_for(lambda: addresses(app).get(21) == "U7.1", 5, "the sheet was not loaded")
+
+
+def test_a_node_gets_what_is_sent_to_it_and_each_output_says_whom_it_reaches(
+    app: RunningApp, node: Callable[..., Node], show: str, browse: Browse
+) -> None:
+    node("127.0.67.6", wall_hang())
+    app.api().call("POST", "/api/fixtures", {"text": "1 x RGB lamp, from 1, at U1.1", "ids": [str(uuid4())]})
+    key = str(uuid4())
+    body: dict[str, Any] = {
+        "id": key,
+        "name": "Quay",
+        "protocol": "artnet",
+        "mode": "unicast",
+        "destination": "127.0.67.99",
+    }
+    body |= {"card": app.card, "first_universe": 1, "count": 1, "first_number": 0}
+    app.api().call("POST", "/api/outputs", body)
+    page = browse(app.address)
+    page.open("patch")
+    page.sees("127.0.67.99 does not answer.", 12)
+    page.sees("gets nothing", 12)
+    page.sees("Whether anybody hears Quay is not known")
+    assert "gets U1" not in page.text()
+    app.api().call("PATCH", f"/api/outputs/{key}", {"destination": "127.0.67.6"})
+    page.sees("answers and listens to its number.", 12)
+    page.sees("gets U1", 12)
+    page.sees("Every number meets a node that answers and listens to it.", 12)
+    app.api().call("PATCH", f"/api/outputs/{key}", {"count": 2})
+    page.sees("answers and does not listen to U2.", 12)
+    app.api().call("PATCH", f"/api/outputs/{key}", {"on": False})
+    page.sees("gets nothing", 12)

@@ -49,7 +49,7 @@ def pressed(button: WebElement) -> bool:
 
 def add_channels(page: Page, label: str, count: int) -> None:
     for _ in range(count):
-        page.find(f'button[aria-label="Add to {label}"]').click()
+        page.press(f'button[aria-label="Add to {label}"]')
 
 
 def attribute(page: Page, row: str, number: int, typed: str) -> None:
@@ -166,7 +166,7 @@ def test_where_a_block_lies_is_typed_in_its_field_and_in_the_table(app: RunningA
 def test_a_channel_is_edited_by_what_is_asked_of_it(app: RunningApp, show: str, browse: Browse) -> None:
     page = browse(app.address)
     page.open(f"rig/profiles/{profile(app, 'RGB lamp')['id']}")
-    page.find('[role="listbox"][aria-label="Channels of a cell of Lamp"] [role="option"]').click()
+    page.press('[role="listbox"][aria-label="Channels of a cell of Lamp"] [role="option"]')
 
     def channel() -> dict[str, Any]:
         found: dict[str, Any] = profile(app, "RGB lamp")["modes"][0]["blocks"][0]["cell_channels"][0]
@@ -231,7 +231,7 @@ def test_opening_every_part_of_the_rig_changes_nothing(
         page.find("#batch-line").send_keys(Keys.ESCAPE)
     for place in ("rig/plan", "rig/profiles", f"rig/profiles/{key}"):
         page.open(place)
-    page.find('[role="option"][aria-label="Channel 1, red"]').click()
+    page.press('[role="option"][aria-label="Channel 1, red"]')
     page.find('input[aria-label="Attribute by typing"]').send_keys("pan", Keys.ESCAPE)
     assert shown(app) == before
     state = app.engine().ask({"do": "status"})["state"]
@@ -255,6 +255,32 @@ def test_a_fan_and_a_typed_selection_move_what_they_say(
     page.sees("1 fixture, 1 cell")
     page.type_into('input[aria-label="blue, typed"]', "50 %")
     wait_for(lambda: receiver.picture()[:3] == [0, 0, 128], 5, f"{receiver.picture()[:3]}")
+    page.type_into('input[aria-label="blue, typed"]', "full")
+    wait_for(lambda: receiver.picture()[:3] == [0, 0, 255], 5, f"{receiver.picture()[:3]}")
+    page.type_into('input[aria-label="blue, typed"]', "azure")
+    page.sees("'azure' is no value of blue. Type 0 to 255, a percentage, full, half or off")
+    assert receiver.picture()[:3] == [0, 0, 255]
+
+
+def test_colours_are_typed_by_name_and_by_temperature(
+    app: RunningApp, node: Callable[..., Node], browse: Browse
+) -> None:
+    receiver = node("127.0.67.5", wall_hang())
+    light_wall(app, "127.0.67.5", [[0, 0, 0, 0]])
+    page = browse(app.address)
+    page.open("rig")
+    page.type_into('input[aria-label="Select by typing"]', "1-3")
+    page.sees("3 fixtures, 3 cells")
+    page.type_into('input[aria-label="Colour, typed"]', "red > blue")
+    wait_for(lambda: receiver.picture()[:9] == [255, 0, 0, 128, 0, 128, 0, 0, 255], 5, f"{receiver.picture()[:9]}")
+    page.type_into('input[aria-label="Temperature, typed"]', "2700")
+    warm = (255, 173, 89)  # standards 7.3 [V], within 2 there
+    wait_for(lambda: all(abs(a - b) <= 2 for a, b in zip(receiver.picture()[:9], warm * 3, strict=True)), 5)
+    page.type_into('input[aria-label="Temperature, typed"]', "300")
+    page.sees("300 K is outside 1667 to 25000 K.")
+    page.type_into('input[aria-label="Colour, typed"]', "blurple")
+    page.sees("'blurple' is no colour.")
+    assert all(abs(a - b) <= 2 for a, b in zip(receiver.picture()[:9], warm * 3, strict=True))
 
 
 @pytest.fixture
@@ -329,3 +355,27 @@ def test_a_dimmer_of_16_bit_keeps_out_of_its_strobe(app: RunningApp, node: Calla
     with pytest.raises(HeliographError, match=r"150 % is outside"):
         api.call("POST", "/api/engine", {"do": "manual", "levels": {f"{head}/1": 1.5}})
     assert receiver.picture()[:3] == [20, 30, 40]
+
+
+def test_bars_are_added_as_they_are_said_and_their_profile_is_made_of_the_words(
+    app: RunningApp, show: str, browse: Browse
+) -> None:
+    page = browse(app.address)
+    page.open("rig")
+    line = page.find("#add-line")
+    line.send_keys("7 bars of nine RGBA cells from 401 at U6.21")
+    page.sees("no profile fits:")
+    page.click("make it: bar of 9 RGBA cells, 36 ch")
+    wait_for(lambda: page.find("#add-line").get_attribute("value") == "7 x RGBA bar 9, from 401, at U6.21", 5)
+    page.sees("U6.21")
+    page.find("#add-line").send_keys(Keys.ENTER)
+    page.sees("7 fixtures added, 63 cells")
+    added = shown(app)["fixtures"]
+    assert [(one["number"], one["footprint"]) for one in added] == [(401 + n, 36) for n in range(7)]
+    assert [one["address"] for one in added] == [f"U6.{21 + 36 * n}" for n in range(7)]
+    cell = profile(app, "RGBA bar 9")["modes"][0]["blocks"][0]["cell_channels"]
+    assert [one["attribute"] for one in cell] == ["ColorAdd_R", "ColorAdd_G", "ColorAdd_B", "ColorAdd_RY"]
+    line = page.find("#add-line")
+    line.send_keys("3 RGB lamps from 501 at U7.1", Keys.ENTER)
+    page.sees("3 fixtures added, 3 cells")
+    assert [one["address"] for one in shown(app)["fixtures"][7:]] == ["U7.1", "U7.4", "U7.7"]

@@ -35,10 +35,10 @@ def lit_now(page: Page) -> str:
 
 def begin(page: Page, over: str, way: str) -> None:
     page.find('[aria-label="Walk over"] , [role="combobox"]').send_keys(Keys.ENTER)
-    page.first('[role="option"]', lambda one: one.text == over, f"no {over}").click()
+    page.says('[role="option"]', over).click()
     gone = '[role="listbox"], .MuiBackdrop-root'
     wait_for(lambda: not page.driver.find_elements(By.CSS_SELECTOR, gone), 5, "it stays open")
-    page.first("button", lambda one: one.text == way, f"no way {way}").click()
+    page.says("button", way).click()
 
 
 def press(page: Page, key: str, goes_on: bool = True) -> None:
@@ -92,7 +92,7 @@ def answer_colours(page: Page, quay: Quay, place: PLACE) -> None:
         for name, n in LETTERS.items():
             if rgb[n] >= 64:
                 next(b for b in asking.find_elements(By.TAG_NAME, "button") if b.text == WORDS[name]).click()
-        page.first("button", lambda one: one.text.startswith("It shows"), "no answer can be given").click()
+        page.says("button", "It shows", begins=True).click()
         wait_for(
             lambda asked=asked: (
                 not page.driver.find_elements(By.CSS_SELECTOR, '[aria-label="Asked"] b')  # type: ignore[misc]
@@ -137,7 +137,7 @@ def test_all_six_faults_are_found_by_walking_and_repaired(quay: Quay, browse: Br
 
     begin(page, "Wall", "fixtures")
     wait_for(lambda: lit_now(page).startswith("1 "), 5, "the walk by fixtures does not begin")
-    page.first("button", lambda one: one.text == "red", "no red").click()
+    page.says("button", "red").click()
     for number in range(1, 9):
         if quay.lit()[home(str(number))] == [255, 0, 0]:
             press(page, "g")
@@ -147,13 +147,13 @@ def test_all_six_faults_are_found_by_walking_and_repaired(quay: Quay, browse: Br
             page.sees("What does it show?")
             answer_colours(page, quay, home("6"))
             wait_for(lambda: lit_now(page).startswith("7"), 8, "it does not go on")
-            page.first("button", lambda one: one.text == "red", "no red").click()
+            page.says("button", "red").click()
     page.sees("6: red shows green; green shows red; blue shows blue.")
     page.click("Its order is green, red, blue")
 
     begin(page, "Row", "fixtures")
     wait_for(lambda: lit_now(page).startswith("21 "), 5, "the walk over the row does not begin")
-    page.first("button", lambda one: one.text == "red", "no red").click()
+    page.says("button", "red").click()
     wait_for(lambda: quay.lit() == {(0, 11): [255, 0, 0]}, 5, "21 is not lit in red")
     press(page, "g")
     press(page, "g")
@@ -193,7 +193,7 @@ def test_a_phone_at_the_lamp(quay: Quay, browse: Browse) -> None:
         "Emulation.setDeviceMetricsOverride", {"width": 390, "height": 844, "deviceScaleFactor": 1, "mobile": True}
     )
     page.driver.get(f"{quay.app.address}/phone")
-    page.first("button", lambda one: one.text == "fixtures", "the ways are not there").click()
+    page.says("button", "fixtures").click()
     wait_for(lambda: lit_now(page).startswith("1 "), 8, "the walk does not begin")
     assert set(quay.lit()) == {(1, y) for y in range(10)}
     width = page.driver.execute_script("return document.documentElement.scrollWidth")

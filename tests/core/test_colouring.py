@@ -11,7 +11,9 @@ from hypothesis import strategies as st
 from heliograph.core.errors import InputError
 from heliograph.core.hand.colouring import Rgb, coloured
 
-LEVEL = st.floats(0, 1)
+LEVEL = st.floats(0, 1).map(lambda level: round(level, 6))
+"""What cells have comes from bytes: nothing is so small that it cannot be scaled."""
+
 COLOURS = st.lists(st.tuples(LEVEL, LEVEL, LEVEL), min_size=1, max_size=6)
 
 

@@ -7,10 +7,13 @@ from typing import Any
 
 import pytest
 
-from heliograph.core.patch.doctor import Finding, HeardNode, Network, PatchedFixture, examine
+from heliograph.core.patch.doctor import Finding, PatchedFixture, examine
+from heliograph.core.patch.reaching import HeardNode, Network
 from heliograph.core.profiles.channel import Channel, ValueRange
 from heliograph.core.profiles.mode_faults import mended, never_dark, old_mode_in, stays_dark
 from heliograph.core.profiles.profile import Block, Mode, mode_from_json
+
+CARD = "192.0.2.17/255.255.255.0"
 
 
 def fixture(number: int, universe: int, first: int, last: int, **more: Any) -> PatchedFixture:
@@ -34,6 +37,7 @@ def output(**more: Any) -> dict[str, Any]:
         "protocol": "artnet",
         "mode": "unicast",
         "address": "192.0.2.90",
+        "card": CARD.split("/")[0],
         "first_universe": 1,
         "count": 2,
         "first_number": 0,
@@ -44,7 +48,6 @@ def output(**more: Any) -> dict[str, Any]:
 
 LAMP = fixture(1, 1, 1, 3)
 QUAY = HeardNode("192.0.2.90", "Quay node", (0, 1), False)
-CARD = "192.0.2.17/255.255.255.0"
 
 
 def only(findings: list[Finding]) -> Finding:
@@ -105,7 +108,10 @@ def test_off_by_one_is_told_in_both_directions_and_only_where_nothing_fits() -> 
         assert found.repair is not None
         assert found.repair.change == {"first_number": counts_from}
     fits = HeardNode("192.0.2.90", "Quay node", (1, 2), False)
-    assert examine([LAMP], [output()], Network([fits], [CARD])) == []
+    # Where one number fits, the numbering is right: the node has no port for the other one, and that is said.
+    found = only(examine([LAMP], [output()], Network([fits], [CARD])))
+    assert (found.kind, found.repair) == ("not heard", None)
+    assert found.sentence == "Quay: Quay node answers and does not listen to U1."
     elsewhere = HeardNode("192.0.2.70", "Attic", (2,), False)  # nothing is sent to it by this output
     assert examine([LAMP], [output()], Network([elsewhere], [CARD])) == []
 

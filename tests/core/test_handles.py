@@ -23,7 +23,9 @@ GROUND = Ground(
     {"L1": Look("L1", "Harbour swell", (*LINES, CLIP)), "L2": Look("L2", "Harbour  swell", ())},
     {"g1": "Breakwater", "g2": "Quay, front"},
     PARAMETERS,
-    {"L1": {"id": "L1", "lines": []}},
+    {"L1": {"id": "L1", "lines": []}, "L2": {"id": "L2", "lines": []}},
+    {3: "c", 8: "d"},
+    {"c": 2.0, "d": 5.0},
 )
 ON = PlaybackState().started("L1", 0).started("L2", 0)
 ALL = list(handles.handles_of(GROUND))
@@ -38,6 +40,8 @@ def another(handle: Handle, now: Any) -> Any:
             return next(one for one in handle.choices if one != now)
         case "ramp":
             return [[0, 1, 2, 3], [1, 4, 5, 6]]
+        case "text":
+            return f"{now} again"
         case "speed":
             return {"value": 7.5, "unit": "beat"}
         case _:
@@ -53,7 +57,8 @@ def test_there_are_handles_of_show_groups_looks_and_lines() -> None:
     for line in (*LINES, CLIP):
         here = {one.where for one in ALL if f"/{line.id}/" in one.address}
         numbers = {one.name for one in PARAMETERS[line.effect]} if isinstance(line, EffectLine) else set()
-        assert here == {"on", "solo", "opacity", "blend", "speed", "ramp"} | numbers
+        effect = {"effect"} if isinstance(line, EffectLine) else {"clip"}
+        assert here == {"on", "solo", "opacity", "blend", "speed", "ramp", "shift", "cycle"} | numbers | effect
 
 
 def test_addresses_and_paths_are_each_handles_own() -> None:
@@ -176,4 +181,4 @@ def test_safe_makes_lasers_safe_and_freezing_keeps_running_looks() -> None:
     assert handles.move(replace(ON, armed=frozenset({"l"})), GROUND, Move("safe")).armed == frozenset()
     frozen = handles.move(ON, GROUND, Move("freeze", True, time_ns=7)).frozen
     assert frozen is not None
-    assert (frozen.time_ns, frozen.looks) == (7, {"L1": GROUND.records["L1"]})
+    assert (frozen.time_ns, frozen.looks) == (7, GROUND.records)

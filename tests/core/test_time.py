@@ -7,8 +7,9 @@ from hypothesis import strategies as st
 from heliograph.core.errors import InputError
 from heliograph.core.look.line import EffectLine
 from heliograph.core.playing.kept_state import decode_state, encode_state
+from heliograph.core.playing.phase import Rate, start_phase
 from heliograph.core.playing.state import PlaybackState, advance
-from heliograph.core.playing.tempo import NS_PER_S, ShowClock, Speed, Tempo, phase_rate, start_phase
+from heliograph.core.playing.tempo import NS_PER_S, ShowClock, Speed, Tempo, phase_rate
 
 S = NS_PER_S
 
@@ -34,9 +35,9 @@ def test_a_change_of_tempo_never_jumps(before: float, after: float, at: int) -> 
 @given(st.floats(0.1, 100), st.floats(0.1, 100), st.sampled_from(["s", "beat"]), st.integers(0, 10**12))
 def test_a_change_of_speed_never_jumps(first: float, second: float, unit: str, at: int) -> None:
     tempo = Tempo(100.0)
-    anchor = start_phase(*phase_rate(Speed(first)), 0, 0.0)
+    anchor = start_phase(Rate(*phase_rate(Speed(first))), 0, 0.0)
     beat = tempo.beat_at(at)
-    moved = anchor.at_rate(unit, 1.0 / second, at, beat)  # type: ignore[arg-type]
+    moved = anchor.at_rate(Rate(unit, 1.0 / second), at, beat)  # type: ignore[arg-type]
     assert moved.phase_at(at, beat) == pytest.approx(anchor.phase_at(at, beat), abs=1e-6)
 
 
@@ -57,7 +58,7 @@ def test_impossible_tempi_and_speeds() -> None:
 
 def test_six_lamps_at_one_second_a_step() -> None:
     # 6 s a round (common practice, no published source).
-    anchor = start_phase(*phase_rate(Speed(6.0)), 0, 0.0)
+    anchor = start_phase(Rate(*phase_rate(Speed(6.0))), 0, 0.0)
     assert anchor.phase_at(6 * S, 0.0) == pytest.approx(1.0)
 
 

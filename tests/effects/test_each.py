@@ -37,12 +37,13 @@ def painted(
 
 
 @pytest.mark.parametrize(("effect", "one"), EACH, ids=[f"{effect.name} {one.name}" for effect, one in EACH])
-@settings(max_examples=15)
+@settings(max_examples=15, deadline=None)
 @given(data=st.data(), phase=st.floats(-3, 3))
 def test_each_cell_is_as_its_own_number_alone_would_make_it(
     effect: Effect, one: Parameter, data: st.DataObject, phase: float
 ) -> None:
-    numbers = st.floats(one.minimum, one.maximum, width=32)
+    span = one.maximum - one.minimum  # in thousandths: what is typed, and no numbers next to nothing
+    numbers = st.integers(0, 1000).map(lambda n: float(np.float32(one.minimum + span * n / 1000)))
     first, second = data.draw(numbers), data.draw(numbers)
     choices = data.draw(st.sampled_from(shapes(effect)))
     mixed = np.where(np.arange(ON.count) % 2, first, second).astype(np.float32)
@@ -52,6 +53,7 @@ def test_each_cell_is_as_its_own_number_alone_would_make_it(
     # A place goes round the ramp: 0 and 1 are neighbours there. Covers jump where a rank meets an edge exactly.
     apart = np.abs(found - wanted)
     apart[0] = np.minimum(apart[0], 1 - apart[0])
+    apart[0][wanted[1] < 1e-4] = 0.0  # what covers nothing stands nowhere
     assert np.count_nonzero(apart > 2e-3) <= 2
 
 

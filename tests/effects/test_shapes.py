@@ -131,5 +131,5 @@ def test_every_effect_paints_every_matrix(name: str, size: tuple[int, int]) -> N
 
 
 def test_an_unknown_effect_lists_what_there_is() -> None:
-    with pytest.raises(InputError, match="There are: Beacon, Flat, Grade, Mist, Relay"):
+    with pytest.raises(InputError, match="There are: Beacon, Buoys, Chequer"):
         effect_named("Tornado")

@@ -52,7 +52,7 @@ class Desk:
 
     def stop(self) -> None:
         self.engine.stopping.set()
-        self.thread.join(5)
+        self.thread.join(20)
 
 
 def listen(host: str = HOST, port: int = artnet.PORT) -> socket.socket:

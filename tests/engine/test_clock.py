@@ -1,6 +1,7 @@
 """Deadlines: never drifting, never replaying."""
 
-from heliograph.engine.clock import PERIOD_NS, Deadlines, Lead
+from heliograph.core.playing.frames import PERIOD_NS
+from heliograph.engine.clock import Deadlines, Lead
 
 
 def test_forty_four_a_second_without_drift() -> None:

@@ -172,7 +172,7 @@ def test_what_is_read_back_is_what_was_asked(asked: Any, channels: Any, extra: s
     renderer = Renderer()
     state = advance(PlaybackState(master=master).started("L", 0), show.lines, 0)
     universes = renderer.render(show, state, 0).copy()
-    painted = np.clip(renderer.paint(show, state, 0), 0, 1) * np.float32(master)
+    painted = np.clip(renderer.paint(show, state, 0).pixels, 0, 1) * np.float32(master)
     wanted = shown(show.rig.colours[0].recipe, painted)
     values = SentValues(show.universes.astype(np.uint16), np.ones(1, dtype=np.uint8), universes)
     read = ColourReader(show.rig).read(values)

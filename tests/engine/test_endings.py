@@ -65,6 +65,7 @@ WAYS: dict[str, Change] = {
 
 
 @pytest.mark.parametrize("way", WAYS)
+@pytest.mark.slow
 def test_the_last_thing_an_art_net_node_holds_is_dark_and_safe(desk: Desk, node: socket.socket, way: str) -> None:
     light(desk)
     sees(node, LIT)
@@ -131,7 +132,8 @@ def test_slow_sending_never_delays_dark(desk: Desk, node: socket.socket) -> None
         before = desk.engine.frame
         desk.ask(**command)
         assert list(artnet.decode_dmx(node.recv(2048)).data[:16]) == wanted
-        assert desk.engine.frame - before <= 3, "it waited for its turn"
+        # By its turn it would wait for 22 frames on average; a busy machine lets this test itself wait for some.
+        assert desk.engine.frame - before <= 9, "it waited for its turn"
         desk.ask(**move("blackout", False))
         desk.ask(do="arm", fixtures=["f0", "f1", "f2", "f3"], lease=LEASE)
         sees(node, LIT)

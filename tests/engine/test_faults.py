@@ -71,6 +71,7 @@ def test_the_guard_acts_on_a_frame_that_is_sent_again(
     sees(node, DARK)
 
 
+@pytest.mark.slow
 def test_a_show_that_cannot_be_compiled_is_refused_and_the_last_one_goes_on(
     desk: Desk, node: socket.socket, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -89,6 +90,7 @@ def test_a_show_that_cannot_be_compiled_is_refused_and_the_last_one_goes_on(
     again.stop()
 
 
+@pytest.mark.slow
 def test_a_look_that_fails_when_it_is_painted_is_met_before_it_plays(
     desk: Desk, node: socket.socket, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -191,7 +193,7 @@ def test_handing_over_leaves_the_lamps_as_they_are_and_lasers_safe(desk: Desk, n
     desk.ask(do="raw", values={"1.100": 77})
     sees(node, LIT)
     threading.Thread(target=desk.engine.hand_over).start()
-    desk.thread.join(5)
+    desk.thread.join(20)
     last = b""
     node.settimeout(0.2)
     try:

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from heliograph.core.errors import InputError
-from heliograph.engine.clock import PERIOD_NS
+from heliograph.core.playing.frames import PERIOD_NS
 from tests.engine.desk import Desk, sees
 from tests.engine.shows import line, look
 from tests.moves import level_of, line_moved, move, moves, off, on
@@ -114,11 +114,13 @@ def test_show_time_is_held_stepped_and_set(desk: Desk) -> None:
 def test_tempo_taps_and_masters(desk: Desk, node: socket.socket) -> None:
     desk.publish(1)
     assert desk.ask(**move("tempo", 100))["state"]["bpm"] == 100
+    desk.ask(do="hold_time")  # a busy machine may answer frames later: the beat it tells is that of the tap
     for moment in (0, 502, 998):
         desk.ask(**move("tap", moment))
     tapped = desk.ask(**move("tap", 1503))["state"]
     assert tapped["bpm"] == pytest.approx(119.76, abs=0.01)  # standards 8.2
-    assert tapped["beat"] == pytest.approx(round(tapped["beat"]), abs=0.2)
+    assert tapped["beat"] == pytest.approx(round(tapped["beat"]), abs=1e-6)
+    desk.ask(do="run_time")
     desk.ask(**on("L"))
     desk.ask(**move("master", 0.5))
     sees(node, [50, 25, 10])
@@ -187,3 +189,12 @@ def test_cells_that_nobody_holds_are_dimmed_from_what_is_sent(desk: Desk, node: 
     cells = [{"keys": ["f1/1", "f1/2", "f1/3"]}]
     desk.ask(do="colours", cells=cells, what="brightness", to=50 / 255, drag="one")
     sees(node, [100, 50, 20, 50, 25, 10, 100, 50, 20])
+
+
+def test_of_two_states_of_one_frame_the_one_after_a_command_is_known_as_the_newer(desk: Desk) -> None:
+    desk.publish(1)
+    for level in (0.25, 0.5, 0.75):
+        before = desk.ask(do="status")["state"]
+        after = desk.ask(**move("master", level))["state"]
+        assert after["changes"] > before["changes"]
+        assert desk.ask(do="status")["state"]["changes"] == after["changes"]

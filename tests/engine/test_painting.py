@@ -8,10 +8,11 @@ from typing import Any
 import numpy as np
 import pytest
 
-from heliograph.core.look.line import BLENDS
+from heliograph.core.look.any_line import BLENDS
 from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.render.clips import HEADER, HEADER_SIZE, MAGIC, ClipFrames, frames_path
 from heliograph.render.compiled import CompiledShow, compile_show
+from heliograph.render.driving import Now
 from heliograph.render.painting import Painter
 from tests.engine.shows import compiled, grid, lamps, line, look
 
@@ -30,7 +31,7 @@ BY_HAND = {
 def painted(show: CompiledShow) -> np.ndarray[Any, Any]:
     pixels = np.zeros((3, show.rig.cell_count), dtype=np.float32)
     state = advance(PlaybackState().started("L", 0), show.lines, 0)
-    Painter(pixels).look(show.looks["L"], state.runs[0], 0, 0.0)
+    Painter(pixels).look(show.looks["L"], state.runs[0], Now(0, 0.0))
     return pixels
 
 
@@ -81,7 +82,7 @@ def frames_file(folder: Path, frames: list[Any], depth: int, width: int) -> None
     times = (np.arange(len(frames)) * 1_000_000_000).astype("<i8")
     head = HEADER.pack(MAGIC, width, array.shape[1] // width, len(frames), len(frames), len(frames) * 10**9, depth)
     path = frames_path(folder, "c", width, array.shape[1] // width, "fit-0-none")
-    path.write_bytes(head.ljust(HEADER_SIZE, b"\0") + times.tobytes() + array.tobytes())
+    path.write_bytes(head.ljust(HEADER_SIZE, b"\0") + times.tobytes() + bytes([1]) * len(frames) + array.tobytes())
 
 
 def with_clip(folder: Path, **fields: Any) -> CompiledShow:
@@ -127,3 +128,32 @@ def test_a_damaged_frames_file_is_not_shown(tmp_path: Path, spoil: str) -> None:
         raw[32] = 7
     path.write_bytes(raw[:-1] if spoil == "short" else raw)
     assert not ClipFrames.open(path).is_open
+
+
+def test_a_video_recoloured_onto_two_colours_stays_within_them_in_every_frame(tmp_path: Path) -> None:
+    """Each lamp of each frame lies on the straight way between the two colours, as far along as its frame is light."""
+    dice = np.random.default_rng(11)
+    frames = dice.integers(0, 256, (25, 2, 3))
+    frames[0], frames[1] = 0, 255
+    frames_file(tmp_path, list(frames), 3, 2)
+    ends = np.array([[0, 20, 90], [255, 180, 60]]) / 255
+    clip = line("b", "", paints="clip", clip="c", fitting={"fit": "fit"}, loop_s=25.0)
+    clip["speed"] = {"value": 1, "unit": "times"}
+    recolour = {"id": "r", "paints": "recolour", "matrix": "M", "opacity": 1.0, "blend": "over", "params": {}}
+    recolour["ramp"] = [[0, 0, 20, 90], [1, 255, 180, 60]]
+    sections = {
+        "rig": lamps(2),
+        "matrix:M": grid(2, 1),
+        "outputs": {"outputs": []},
+        "clip:c": {"id": "c", "content": "c", "suffix": ".png"},
+        "look:L": look(clip, recolour),
+    }
+    show = compile_show(sections, tmp_path)
+    state = advance(PlaybackState().started("L", 0), show.lines, 0)
+    for number, frame in enumerate(frames):
+        pixels = np.zeros((3, 2), dtype=np.float32)
+        painter = Painter(pixels, np.zeros(2, dtype=np.float32))
+        painter.look(show.looks["L"], state.runs[0], Now(number * 1_000_000_000 + 500_000_000, 0.0))
+        light = frame / 255 @ [0.2126, 0.7152, 0.0722]
+        wanted = ends[0] + light[:, None] * (ends[1] - ends[0])
+        assert np.abs(pixels.T - wanted).max() < 2e-3

@@ -47,7 +47,7 @@ def played(dice: random.Random, show: CompiledShow, state: PlaybackState, until_
         now += dice.randrange(max(until_ns // 25, 1))
         state = advance(state, show.lines, now)
         handle = dice.choice(every)
-        if handle.where == "level" and handle.address.split("/")[1] not in state.looks_on:
+        if handle.where in ("level", "blind") and handle.address.split("/")[1] not in state.looks_on:
             continue
         over = dice.choice([0.0, 3.0]) if handle.fades else 0.0
         state = handles.move(state, show.ground, Move(handle.address, value_of(dice, handle), over, "a", "edit", now))

@@ -8,8 +8,9 @@ from typing import Any
 import pytest
 
 from heliograph.core.errors import InputError
-from heliograph.ipc.messages.show import ShowRequest
+from heliograph.ipc.messages.show import OfferManifest, ShowRequest
 from heliograph.ipc.sections import SectionStore, content_hash
+from heliograph.render.clips import ClipFrames
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.show_keeper import ShowKeeper
 from tests.asking import answered
@@ -59,6 +60,19 @@ def test_only_what_changed_travels_and_is_compiled_again(kept: Kept) -> None:
     assert len(kept.adopted) == 2
 
 
+def test_the_same_show_of_a_later_revision_is_not_compiled_again(kept: Kept, tmp_path: Path) -> None:
+    kept.hand_over(sections(), 1)
+    first = kept.keeper.show
+    kept.hand_over(sections(), 2)
+    assert kept.keeper.show is first
+    assert len(kept.adopted) == 1
+    assert kept.ask("manifest", manifest={})["revision"] == 2
+    kept.keeper.answer(OfferManifest(manifest={}))
+    again = SectionStore(tmp_path)
+    assert again.load()
+    assert again.revision == 2
+
+
 def test_a_show_whose_sections_have_not_arrived_is_not_adopted(kept: Kept) -> None:
     kept.hand_over(sections())
     with pytest.raises(InputError, match="1 sections have not arrived"):
@@ -84,5 +98,5 @@ def test_a_clip_that_arrives_later_is_opened(kept: Kept) -> None:
     kept.hand_over(parts)
     kept.keeper.open_clips()  # nothing there yet, and no harm done
     [one] = kept.keeper.show.looks["L"]
-    assert one.clip is not None
+    assert isinstance(one.clip, ClipFrames)
     assert not one.clip.is_open

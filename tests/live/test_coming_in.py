@@ -41,7 +41,7 @@ class Visitor:
     def ask(self, method: str, path: str, body: Any = None, raw: bytes | None = None, more: Any = None) -> Answer:
         kind = http.client.HTTPSConnection if self._context else http.client.HTTPConnection
         options: dict[str, Any] = {"context": self._context} if self._context else {}
-        connection = kind("127.0.0.1", self._app.port, timeout=20, **options)
+        connection = kind("127.0.0.1", self._app.port, timeout=80, **options)
         given = {"cookie": self.cookie, "user-agent": "Test (Tablet; Quay)", **(more or {})}
         data = raw if raw is not None else json.dumps(body).encode() if body is not None else None
         if data is not None:
@@ -161,7 +161,7 @@ def test_bodies_are_counted_whatever_they_say(app: RunningApp) -> None:
     large = b'{"name": "' + b"x" * JSON_MAX + b'"}'
     answer = one.ask("PATCH", "/api/show", raw=large)
     assert (answer.status, answer.told["where"]) == (413, "size")
-    connection = http.client.HTTPConnection("127.0.0.1", app.port, timeout=20)
+    connection = http.client.HTTPConnection("127.0.0.1", app.port, timeout=80)
     parts = (b"x" * 65_536 for _ in range(JSON_MAX // 65_536 + 2))
     connection.request("PATCH", "/api/show", parts, {"content-type": "application/json"}, encode_chunked=True)
     with contextlib.suppress(BrokenPipeError, ConnectionResetError):  # it may be hung up on before everything is sent

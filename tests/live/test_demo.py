@@ -25,9 +25,9 @@ def pictures(app: RunningApp) -> tuple[float, Pictures]:
     names = {m["id"]: m["name"] for m in app.api().call("GET", "/api/show")["matrices"]}
 
     async def read() -> bytes:
-        async with websockets.connect(f"ws://127.0.0.1:{app.port}/api/live") as live:
+        async with websockets.connect(f"ws://127.0.0.1:{app.port}/api/live", close_timeout=0.5) as live:
             while True:
-                message = await asyncio.wait_for(live.recv(), 5)
+                message = await asyncio.wait_for(live.recv(), 20)
                 if isinstance(message, bytes) and message[0] == 1:
                     return message
 
@@ -38,13 +38,15 @@ def pictures(app: RunningApp) -> tuple[float, Pictures]:
         matrix, columns, rows, step, _, _ = struct.unpack_from("<16sHHHBB", message, at)
         assert step == 1
         rgb = message[at + 24 : at + 24 + columns * rows * 3]
-        found[names[str(UUID(bytes=matrix))]] = (columns, rows, list(zip(*[iter(rgb)] * 3, strict=True)))
+        key = str(UUID(bytes=matrix))
+        if key in names:  # what a line is over may be a group
+            found[names[key]] = (columns, rows, list(zip(*[iter(rgb)] * 3, strict=True)))
         at += 24 + columns * rows * 3
     return show_ns / 1e9, found
 
 
 def lamps(address: str) -> Any:
-    with urllib.request.urlopen(f"http://{address}/lamps.json", timeout=5) as answer:
+    with urllib.request.urlopen(f"http://{address}/lamps.json", timeout=20) as answer:
         return json.load(answer)
 
 

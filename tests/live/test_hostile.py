@@ -10,7 +10,7 @@ from typing import Any
 
 from heliograph.wire import artnet, sacn
 from tests.conftest import Node, RunningApp, needs_root, wait_for
-from tests.live.scenes import light_wall, running, wall_hang
+from tests.live.scenes import goes_on, light_wall, running, wall_hang
 
 DUSK = [200, 90, 20]
 MakeNode = Callable[[str, dict[str, Any]], Node]
@@ -48,7 +48,7 @@ def test_malformed_datagrams_are_counted_and_nothing_is_lost(app: RunningApp, no
     assert any(one["sender"] == "127.0.87.66" and one["last"] for one in told["malformed"])
     assert receiver.picture() == DUSK * 18
     assert receiver.state()["malformed"] > 50
-    wait_for(lambda: running(app)["stats"]["frames_per_s"] > 40, 5)
+    goes_on(app)
 
 
 def _malformed(app: RunningApp, before: int) -> Any:
@@ -108,7 +108,7 @@ def test_a_card_that_vanishes_is_told_and_light_returns_with_it(own_app: Callabl
         ip("link", "del", "hgtest0")
         wait_for(lambda: status()["last_error"], 10, "the missing card was not told")
         assert status()["errors"] > 0
-        assert running(app)["stats"]["frames_per_s"] > 30  # the loop goes on
+        goes_on(app)
         plug()
         wait_for(lambda: not status()["last_error"], 10, "sending did not come back with the card")
     finally:

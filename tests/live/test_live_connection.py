@@ -14,7 +14,7 @@ import websockets
 
 from heliograph.api.live import _going_on
 from tests.conftest import RunningApp, wait_for
-from tests.live.scenes import light_wall, running
+from tests.live.scenes import goes_on, light_wall, running
 from tests.moves import line_moved, off, on
 
 
@@ -22,7 +22,7 @@ def ask(app: RunningApp, messages: list[dict[str, Any]], until: Any, seconds: fl
     """Sends messages and returns the first answer that `until` finds good; then hangs up."""
 
     async def talk() -> Any:
-        async with websockets.connect(f"ws://127.0.0.1:{app.port}/api/live") as live:
+        async with websockets.connect(f"ws://127.0.0.1:{app.port}/api/live", close_timeout=0.5) as live:
             for message in messages:
                 await live.send(json.dumps(message))
             async with asyncio.timeout(seconds):
@@ -98,7 +98,7 @@ def test_a_bad_message_is_answered_or_ends_only_its_own_connection(app: RunningA
 
     told = ask(app, [bad], fault)
     assert told["what"] == "That look is not in the running show."
-    assert running(app)["stats"]["frames_per_s"] > 40
+    goes_on(app)
 
 
 @pytest.mark.parametrize(
@@ -107,7 +107,10 @@ def test_a_bad_message_is_answered_or_ends_only_its_own_connection(app: RunningA
 def test_a_message_that_is_none_ends_its_own_connection_and_no_other(app: RunningApp, rubbish: str) -> None:
     async def talk() -> None:
         address = f"ws://127.0.0.1:{app.port}/api/live"
-        async with websockets.connect(address) as good, websockets.connect(address) as bad:
+        async with (
+            websockets.connect(address, close_timeout=0.5) as good,
+            websockets.connect(address, close_timeout=0.5) as bad,
+        ):
             await bad.send(rubbish)
             async with asyncio.timeout(6):
                 with contextlib.suppress(websockets.ConnectionClosed):

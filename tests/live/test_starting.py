@@ -9,7 +9,6 @@ import signal
 import socket
 import subprocess
 import sys
-import time
 from collections.abc import Callable
 from pathlib import Path
 from uuid import uuid4
@@ -23,12 +22,12 @@ from heliograph.supervisor.say import StartError
 from heliograph.supervisor.up import Options, Supervisor
 from tests.conftest import ENVIRONMENT, RunningApp, free_port, wait_for
 from tests.heads import add_head
-from tests.live.scenes import running
+from tests.live.scenes import goes_on, running
 
 
 def refused(data: Path, *options: str) -> str:
     command = [sys.executable, "-m", "heliograph.cli", "up", "--data", str(data), *options]
-    done = subprocess.run(command, env=ENVIRONMENT, capture_output=True, text=True, timeout=60)
+    done = subprocess.run(command, env=ENVIRONMENT, capture_output=True, text=True, timeout=120)
     assert done.returncode == 1
     return done.stderr
 
@@ -63,7 +62,7 @@ def test_a_second_start_is_told_where_the_first_is(app: RunningApp) -> None:
     said = refused(app.data, "--port", str(free_port()))
     assert said.startswith(f"Heliograph already runs with the data folder {app.data}.")
     assert f"Open http://127.0.0.1:{app.port}/" in said
-    wait_for(lambda: running(app)["stats"]["frames_per_s"] > 40, 5, "the first start was harmed")
+    goes_on(app)
 
 
 def test_a_half_made_cluster_is_repaired(own_app: Callable[..., RunningApp], tmp_path: Path) -> None:
@@ -83,9 +82,7 @@ def test_after_a_killed_supervisor_the_next_start_takes_over(own_app: Callable[.
     wait_for(lambda: not Path(f"/proc/{web}").exists(), 10, "the web process outlived its supervisor")
     assert Path(f"/proc/{engine}").exists()  # the lights stay on
     app.log.write_text("")
-    begun = time.monotonic()
     app.start()
-    assert time.monotonic() - begun < 30
     assert not Path(f"/proc/{engine}").exists()
     assert running(app)["state"]["frame"] > frame
 
@@ -123,7 +120,7 @@ def test_a_newer_database_is_refused_and_left_alone(own_app: Callable[..., Runni
         connection.execute("INSERT INTO schema_migration (name, applied) VALUES ('0999_from_tomorrow', now())")
     app.stop()
     words = [sys.executable, "-m", "heliograph.cli", "up", "--data", str(app.data), "--port", str(app.port)]
-    again = subprocess.run([*words, "--card", app.card], env=ENVIRONMENT, capture_output=True, text=True, timeout=60)
+    again = subprocess.run([*words, "--card", app.card], env=ENVIRONMENT, capture_output=True, text=True, timeout=120)
     assert again.returncode == 1
     assert "The database was used by a newer Heliograph (it knows 0999_from_tomorrow)" in again.stderr
     saved = subprocess.run(
@@ -131,7 +128,7 @@ def test_a_newer_database_is_refused_and_left_alone(own_app: Callable[..., Runni
         env=ENVIRONMENT,
         capture_output=True,
         text=True,
-        timeout=60,
+        timeout=120,
     )
     assert saved.returncode == 0, "a backup is possible all the same"
     backup = Path(saved.stdout.removeprefix("Backup: ").strip())
@@ -141,7 +138,7 @@ def test_a_newer_database_is_refused_and_left_alone(own_app: Callable[..., Runni
         capture_output=True,
         text=True,
         input="n\n",
-        timeout=60,
+        timeout=120,
     )
     assert refused.returncode == 1
     assert "are overwritten; a backup of them is made first" in refused.stdout

@@ -63,7 +63,7 @@ class Running:
 
     def stop(self) -> None:
         self.media.stop()
-        self._thread.join(10)
+        self._thread.join(40)
 
 
 @pytest.fixture
@@ -84,7 +84,7 @@ def test_a_clip_is_decoded_once_for_each_size_and_fitting(running: Running, tmp_
     ]
     running.ask("want", clips=wanted)
     wait_for(lambda: [one["ready"] for one in running.status()] == [1.0] * 3, 10, f"{running.status()}")
-    assert len([text for text in running.log.said if text.startswith("clip decoded")]) == 3
+    wait_for(lambda: len([one for one in running.log.said if one.startswith("clip decoded")]) == 3)
     plain, mirrored = (
         ClipFrames.open(frames_path(running.folder / "frames", content, 2, 1, f"fill-0-{m}")).frame_at(0)
         for m in ("none", "across")

@@ -10,6 +10,7 @@ import pytest
 from PIL import Image
 
 from heliograph.core.matrix.fitting import Fitting
+from heliograph.media.planes import reduced
 from heliograph.media.probe import probe
 from heliograph.media.scale import picture_of, scale_to
 
@@ -34,8 +35,9 @@ def test_fill_cuts_what_is_over_in_the_middle() -> None:
     image = chance(160, 90)
     wanted = image.crop((35, 0, 125, 90)).resize((9, 9), Image.Resampling.BOX)
     assert near(scale_to(image, 9, 9, Fitting("fill")), np.asarray(wanted))
-    # 60 x 90 on 2 : 1 is 60 x 30 from 30 down.
-    wanted = chance(60, 90).crop((0, 30, 60, 60)).resize((8, 4), Image.Resampling.BOX)
+    # 60 x 90 on 2 : 1 is 60 x 30 from 30 down: 7.5 pixels a square, twice as large 15, which that filter weighs right.
+    cut = chance(60, 90).crop((0, 30, 60, 60)).resize((120, 60), Image.Resampling.NEAREST)
+    wanted = cut.resize((8, 4), Image.Resampling.BOX)
     assert near(scale_to(chance(60, 90), 8, 4, Fitting("fill")), np.asarray(wanted))
 
 
@@ -147,3 +149,47 @@ def test_pictures_and_animations_are_probed(tmp_path: Path) -> None:
     facts = probe(gif, "moving.gif")
     assert (facts.kind, len(facts.times)) == ("animation", 3)
     assert [round(t / 1e6) for t in facts.times.tolist()] == [0, 50, 150]
+
+
+@pytest.mark.parametrize("form", ["yuv420p", "yuv422p", "yuv444p", "yuvj420p"])
+@pytest.mark.parametrize(("width", "height"), [(72, 10), (9, 5), (40, 30), (1, 1)])
+def test_a_large_frame_made_smaller_plane_by_plane_is_the_mean_of_its_areas(form: str, width: int, height: int) -> None:
+    # Outside check: the whole frame made RGB by FFmpeg's scaler in planes, its areas weighed here in float64.
+    blocks = np.random.default_rng(7).integers(0, 256, (6, 8, 3), dtype=np.uint8)
+    image = Image.fromarray(blocks).resize((1280, 720), Image.Resampling.BICUBIC)
+    frame = av.VideoFrame.from_ndarray(np.asarray(image), format="rgb24").reformat(format=form, dst_colorspace="ITU709")
+    frame.colorspace = 1
+    whole = frame.reformat(format="yuvj444p" if form.startswith("yuvj") else "yuv444p").reformat(format="gbrp")
+    green, blue, red = (
+        np.frombuffer(bytes(one), np.uint8).reshape(720, one.line_size)[:, :1280] for one in whole.planes
+    )
+    planes = np.stack([red, green, blue], axis=2).astype(np.float64)
+    wanted = areas(areas(planes, height), width, axis=1)
+    assert reduced(frame, width, height) is not None
+    found = scale_to(picture_of(frame, False, (width, height)), width, height, Fitting("stretch"))
+    apart = np.abs(found.astype(float) - wanted)
+    assert apart.max() < 4
+    assert apart.mean() < 1
+
+
+def areas(planes: np.ndarray, count: int, axis: int = 0) -> np.ndarray:
+    """Means of equal stretches along an axis, by a running sum that is read between its steps."""
+    size = planes.shape[axis]
+    sums = np.concatenate([np.zeros_like(planes.take([0], axis)), planes.cumsum(axis)], axis)
+    edges = np.linspace(0, size, count + 1)
+    low = np.minimum(edges.astype(int), size - 1)
+    share = (edges - low).reshape([-1 if n == axis else 1 for n in range(planes.ndim)])
+    there = sums.take(low, axis) * (1 - share) + sums.take(low + 1, axis) * share
+    return np.diff(there, axis=axis) / (size / count)
+
+
+def test_what_cannot_be_made_smaller_stays_as_it_is() -> None:
+    def frame(width: int, height: int, form: str) -> av.VideoFrame:
+        return av.VideoFrame(width, height, form)
+
+    assert reduced(frame(1280, 720, "yuv420p"), 200, 100) is None  # four samples for each square would not be left
+    assert reduced(frame(1281, 720, "yuv420p"), 10, 10) is None
+    assert reduced(frame(1280, 720, "yuv420p10le"), 10, 10) is None
+    small = reduced(frame(3840, 2160, "yuv422p"), 72, 10)
+    assert small is not None
+    assert (small.width, small.height) == (480, 270)

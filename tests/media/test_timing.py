@@ -14,9 +14,9 @@ import pytest
 
 from heliograph.core.look.line import ClipLine
 from heliograph.core.matrix.fitting import Fitting
+from heliograph.core.playing.frames import PERIOD_NS
 from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.core.playing.tempo import NS_PER_S, Speed
-from heliograph.engine.clock import PERIOD_NS
 from heliograph.media.decode import decode_to
 from heliograph.media.probe import probe
 from heliograph.render.clips import frames_path

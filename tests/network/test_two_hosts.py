@@ -77,13 +77,13 @@ def running_inside(namespace: str, folder: Path) -> Iterator[tuple[list[str], st
         yield inside, f"http://127.0.0.1:{port}"
     finally:
         app.send_signal(2)
-        app.wait(30)
+        app.wait(120)
 
 
 def test_hosts_with_one_mask_see_each_other(namespace: str, tmp_path: Path) -> None:
     with running_inside(namespace, tmp_path) as (inside, address):
         ask = [*inside, "-c", ASK, address]
-        told = subprocess.run(ask, env=ENVIRONMENT, capture_output=True, text=True, timeout=60, check=False)
+        told = subprocess.run(ask, env=ENVIRONMENT, capture_output=True, text=True, timeout=120, check=False)
         assert told.returncode == 0, told.stderr
         near, far = json.loads(told.stdout)
     assert near == []
@@ -140,7 +140,7 @@ def test_a_network_card_that_is_taken_out_is_named(namespace: str, tmp_path: Pat
         try:
             assert asking.stdout.readline() == "lit\n"
             subprocess.run(["ip", "-n", namespace, "link", "del", "card0"], check=True)
-            said, wrong = asking.communicate("taken out\n", timeout=40)
+            said, wrong = asking.communicate("taken out\n", timeout=120)
         finally:
             asking.kill()
     assert said.startswith("Out cannot send from the network card 192.0.2.17"), wrong

@@ -11,7 +11,8 @@ import numpy as np
 from heliograph.core.matrix.placements import CellKey, Placement, pack
 from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.ipc.frames import SentFrame
-from heliograph.preview.pictures import CELLS, LOOK, MINIATURE, ONLY_HERE, PAINTED, SENT_TOO, Moment, Preview
+from heliograph.preview.moment import Moment
+from heliograph.preview.pictures import CELLS, LOOK, MINIATURE, ONLY_HERE, PAINTED, SENT_TOO, Preview
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.renderer import Renderer
 from tests.engine.shows import compiled, grid, lamps, line
@@ -40,7 +41,7 @@ def moment_of(show: CompiledShow, seconds: float, *, on: bool = True, **state: A
 
 def read(message: bytes) -> dict[tuple[int, str], tuple[int, int, bytes]]:
     """(kind, id) -> (state, difference, rgb); offsets as written in the front end."""
-    kind, _, count, _, number, _ = struct.unpack_from("<BBHIQq", message)
+    kind, _, count, driven, number, _ = struct.unpack_from("<BBHIQq", message)
     assert (kind, number) == (3, 7)
     at, found = 24, {}
     for _ in range(count):
@@ -48,7 +49,7 @@ def read(message: bytes) -> dict[tuple[int, str], tuple[int, int, bytes]]:
         size = columns * rows * 3
         found[(what, str(UUID(bytes=key)))] = (state, difference, message[at + 28 : at + 28 + size])
         at += 28 + size
-    assert at == len(message)
+    assert at + driven * 56 == len(message)
     return found
 
 
@@ -124,3 +125,27 @@ def test_squares_without_a_cell_are_painted_but_not_asked() -> None:
 def test_the_tag_is_the_same_for_the_same_show_and_another_for_another() -> None:
     assert show_of(RELAY).tag == show_of(RELAY).tag
     assert show_of(RELAY).tag != show_of({**RELAY, "opacity": 0.5}).tag
+
+
+def test_where_each_drive_stands_is_told() -> None:
+    """A saw of 4 s over eight cells, half a period later at the last: after 2 s half up, the last at its beginning."""
+    drives = {
+        "opacity": {"low": 0.2, "high": 0.6, "wave": "saw up", "period": {"value": 4.0, "unit": "s"}},
+        "shift": {
+            "low": 0.0,
+            "high": 1.0,
+            "wave": "saw up",
+            "period": {"value": 4.0, "unit": "s"},
+            "over": "address",
+            "spread": 0.5,
+        },
+        "params.place": {"low": 0, "high": 1, "source": "sound", "wave": "sine", "period": {"value": 1.0, "unit": "s"}},
+    }
+    show = show_of(line(A, "Flat", drives=drives))
+    message = Preview().message(show, moment_of(show, 2.0), LOOK_ID, [])
+    told = struct.unpack_from("<H", message, 4)[0]
+    found = [struct.unpack_from("<16sHHiff24s", message, len(message) - 56 * n) for n in range(told, 0, -1)]
+    assert [(one[1], one[2], one[3]) for one in found] == [(0, 0, 0), (2, 8, 0)]  # of opacity, params.place, shift
+    assert [one[4] for one in found] == [0.25, 0.25]  # a page is two periods
+    assert [round(one[5], 4) for one in found] == [0.4, 0.5]
+    assert list(found[1][6][:8]) == [round(255 * (0.5 - n / 14)) for n in range(8)]

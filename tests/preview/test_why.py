@@ -261,6 +261,7 @@ def captured(show: CompiledShow, frame: np.ndarray[Any, Any], heard: socket.sock
     return found
 
 
+@pytest.mark.slow
 def test_the_steps_of_ten_thousand_random_channels_come_to_the_bytes_on_the_wire(heard: socket.socket) -> None:
     seen = 0
     kinds: set[str] = set()

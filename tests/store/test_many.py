@@ -79,3 +79,24 @@ def test_what_did_not_change_keeps_its_revision(app: RunningApp, show: str) -> N
     app.api().call("PATCH", f"/api/fixtures/{ids[1]}", {"name": "Other"})
     after = {one["id"]: one["rev"] for one in app.api().call("GET", "/api/show")["fixtures"]}
     assert [key for key in ids if after[key] != before[key]] == [ids[1]]
+
+
+def test_an_object_changed_twice_in_one_edit_is_brought_back_as_it_was(app: RunningApp, show: str) -> None:
+    """The second change begins from what the first made, forward and back."""
+    api = app.api()
+    api.call("POST", "/api/fixtures", {"text": "2 x RGB lamp, from 1", "ids": [str(uuid4()), str(uuid4())]})
+    matrix, look, line = (str(uuid4()) for _ in range(3))
+    weave = {"selection": "all", "width": 2, "height": 1}
+    api.call("POST", "/api/matrices", {"id": matrix, "name": "M", "width": 2, "height": 1, "weave": weave})
+    given = {"id": line, "paints": "effect", "effect": "Relay", "matrix": matrix}
+    api.call("POST", "/api/looks", {"id": look, "name": "L", "lines": [given]})
+
+    def stored() -> list[tuple[str, bool]]:
+        return [(one["paints"], one["mute"]) for one in api.call("GET", "/api/show")["looks"][0]["lines"]]
+
+    api.call("POST", "/api/chases/unroll", {"id": str(uuid4()), "look": look, "line": line})
+    for _ in range(2):
+        assert stored() == [("effect", True), ("chase", False)]
+        api.call("POST", "/api/undo")
+        assert stored() == [("effect", False)]
+        api.call("POST", "/api/redo")

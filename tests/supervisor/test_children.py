@@ -41,7 +41,7 @@ def test_what_ends_is_started_again_and_said(tmp_path: Path) -> None:
     wait_for(lambda: one.process is not None and one.pid not in (0, first), 5)
     assert (tmp_path / "run" / "part.pid").read_text() == str(one.pid)
     family.stop()
-    watching.join(5)
+    watching.join(20)
     assert not Path(f"/proc/{one.pid}").exists()
     assert log.said == ["part ended (SIGKILL), it is started again"]
 

@@ -35,7 +35,7 @@ def running(made: Cluster) -> Iterator[psycopg.Connection[object]]:
             yield connection
     finally:
         server.send_signal(2)
-        server.wait(20)
+        server.wait(80)
 
 
 def test_a_lost_secret_is_set_anew_and_everything_is_still_there(data: Path) -> None:
@@ -125,7 +125,7 @@ def test_a_backup_holds_the_database_and_the_list_of_media_and_goes_back(data: P
             assert connection.execute("SELECT count(*) FROM lamp").fetchone() == (2,)
     finally:
         server.send_signal(2)
-        server.wait(20)
+        server.wait(80)
 
 
 def test_a_damaged_backup_is_refused_and_nothing_is_replaced(data: Path, tmp_path: Path) -> None:
@@ -148,7 +148,7 @@ def test_a_damaged_backup_is_refused_and_nothing_is_replaced(data: Path, tmp_pat
             assert connection.execute("SELECT count(*) FROM lamp").fetchone() == (0,)
     finally:
         server.send_signal(2)
-        server.wait(20)
+        server.wait(80)
     for content in (b"", b"no zip"):
         bad.write_bytes(content)
         with pytest.raises(StartError, match="is no backup of Heliograph"):
@@ -209,4 +209,4 @@ def test_a_backup_is_made_when_the_newest_is_a_day_old(tmp_path: Path, monkeypat
         assert len(made) == 2
     finally:
         stopping.set()
-        keeping.join(5)
+        keeping.join(20)

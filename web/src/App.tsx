@@ -1,16 +1,34 @@
 import { Box, CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClientProvider } from "@tanstack/react-query";
-import { Suspense, useEffect, useMemo } from "react";
+import { useEffect, useMemo } from "react";
 import { Redirect, Route, Switch } from "wouter";
 import { queries, useShow } from "./api/show";
 import { Header } from "./components/Header";
-import { Help } from "./components/Help";
 import { Keys } from "./components/Keys";
 import { LiveStrip } from "./components/LiveStrip";
 import { Loading } from "./components/Loading";
 import { Notice } from "./components/Notice";
 import { PassGate } from "./components/PassGate";
-import { Check, FaultList, fetchAll, Looks, Matrices, Patch, Phone, Plan, Profiles, Rig, Run } from "./pages";
+import {
+  Check,
+  Clock,
+  FaultList,
+  FirstSteps,
+  fetchAll,
+  Help,
+  Looks,
+  Matrices,
+  Page,
+  Pages,
+  Patch,
+  Phone,
+  Plan,
+  Profiles,
+  Rig,
+  Run,
+  Score,
+  WhatIs,
+} from "./pages";
 import { useView } from "./stores/view";
 import { makeTheme } from "./theme/theme";
 
@@ -26,13 +44,12 @@ export function App() {
       <CssBaseline />
       <QueryClientProvider client={queries}>
         <PassGate>
-          <Suspense fallback={null}>
-            <Switch>
-              <Route path="/phone" component={Phone} />
-              <Route path="/faults" component={FaultList} />
-              <Route component={Stations} />
-            </Switch>
-          </Suspense>
+          <Switch>
+            <Route path="/phone" component={Phone} />
+            <Route path="/faults" component={FaultList} />
+            <Route path="/page/:slug" component={Page} />
+            <Route component={Stations} />
+          </Switch>
           <Notice />
         </PassGate>
       </QueryClientProvider>
@@ -55,28 +72,33 @@ function Stations() {
       <Box
         sx={{
           display: "grid",
-          gridTemplateRows: "48px minmax(0,1fr) 92px",
+          gridTemplateRows: "auto minmax(0,1fr) 92px",
           height: "100vh",
           minWidth: 960,
         }}
       >
-        <Header />
-        <Suspense fallback={<Loading error={null} />}>
-          <Switch>
-            <Route path="/rig" component={Rig} />
-            <Route path="/rig/plan" component={Plan} />
-            <Route path="/rig/profiles/:profile?" component={Profiles} />
-            <Route path="/patch" component={Patch} />
-            <Route path="/matrices" component={Matrices} />
-            <Route path="/looks" component={Looks} />
-            <Route path="/run" component={Run} />
-            <Route path="/check" component={Check} />
-            <Route component={Begin} />
-          </Switch>
-        </Suspense>
+        <div>
+          <Header />
+          <FirstSteps />
+        </div>
+        <Switch>
+          <Route path="/rig" component={Rig} />
+          <Route path="/rig/plan" component={Plan} />
+          <Route path="/rig/profiles/:profile?" component={Profiles} />
+          <Route path="/patch" component={Patch} />
+          <Route path="/matrices" component={Matrices} />
+          <Route path="/looks" component={Looks} />
+          <Route path="/run" component={Run} />
+          <Route path="/run/score" component={Score} />
+          <Route path="/run/pages" component={Pages} />
+          <Route path="/run/clock" component={Clock} />
+          <Route path="/check" component={Check} />
+          <Route component={Begin} />
+        </Switch>
         <LiveStrip />
       </Box>
       <Help />
+      <WhatIs />
     </>
   );
 }

@@ -1,40 +1,39 @@
-import { type ComponentType, lazy } from "react";
-
+import { type ComponentType, createElement, type ReactNode } from "react";
+import { fetched } from "./components/fetched";
 import { fetchPanels } from "./components/LazyMui";
+import { Loading } from "./components/Loading";
+import { fetchLater } from "./components/later";
 
-const RETRY_MS = 1000;
+const waiting = createElement(Loading, { error: null });
+const stations: { fetch: () => Promise<void> }[] = [];
 
-type Get = () => Promise<ComponentType>;
-
-/** Screens that are fetched when they are opened first, and all of them once the first one stands. */
-const getters: Get[] = [];
-
-function page(get: Get) {
-  getters.push(get);
-  return lazy(async () => {
-    // A server that is being started again is back within seconds: the page waits for it instead of failing.
-    for (;;)
-      try {
-        return { default: await get() };
-      } catch {
-        await new Promise((done) => setTimeout(done, RETRY_MS));
-      }
-  });
+function station(get: () => Promise<ComponentType>, meanwhile: ReactNode = waiting) {
+  const one = fetched(get, meanwhile);
+  stations.push(one);
+  return one;
 }
 
-export const Phone = page(async () => (await import("./phone/Phone")).Phone);
-export const FaultList = page(async () => (await import("./stations/check/FaultList")).FaultList);
-export const Rig = page(async () => (await import("./stations/rig/Rig")).Rig);
-export const Plan = page(async () => (await import("./stations/rig/plan/Plan")).Plan);
-export const Profiles = page(async () => (await import("./stations/rig/profiles/Profiles")).Profiles);
-export const Patch = page(async () => (await import("./stations/patch/Patch")).Patch);
-export const Matrices = page(async () => (await import("./stations/matrices/Matrices")).Matrices);
-export const Looks = page(async () => (await import("./stations/looks/Looks")).Looks);
-export const Run = page(async () => (await import("./stations/run/Run")).Run);
-export const Check = page(async () => (await import("./stations/check/Check")).Check);
+export const Phone = fetched(async () => (await import("./phone/Phone")).Phone);
+export const Page = fetched(async () => (await import("./page/Page")).Page);
+export const WhatIs = station(async () => (await import("./components/WhatIs")).WhatIs, null);
+export const Help = station(async () => (await import("./components/Help")).Help, null);
+export const FirstSteps = station(async () => (await import("./components/FirstSteps")).FirstSteps, null);
+export const FaultList = fetched(async () => (await import("./stations/check/FaultList")).FaultList);
+export const Rig = station(async () => (await import("./stations/rig/Rig")).Rig);
+export const Plan = station(async () => (await import("./stations/rig/plan/Plan")).Plan);
+export const Profiles = station(async () => (await import("./stations/rig/profiles/Profiles")).Profiles);
+export const Patch = station(async () => (await import("./stations/patch/Patch")).Patch);
+export const Matrices = station(async () => (await import("./stations/matrices/Matrices")).Matrices);
+export const Looks = station(async () => (await import("./stations/looks/Looks")).Looks);
+export const Run = station(async () => (await import("./stations/run/Run")).Run);
+export const Score = station(async () => (await import("./stations/score/Score")).Score);
+export const Pages = station(async () => (await import("./stations/pages/Pages")).Pages);
+export const Clock = station(async () => (await import("./stations/clock/Clock")).Clock);
+export const Check = station(async () => (await import("./stations/check/Check")).Check);
 
-/** Fetches every screen, so that none has to be waited for, and none is missing while the server is away. */
+/** Fetches every station, so that none has to be waited for, and none is missing while the server is away. */
 export function fetchAll(): void {
-  for (const get of getters) get().catch(() => {});
-  void fetchPanels();
+  for (const one of stations) void one.fetch();
+  fetchLater();
+  fetchPanels();
 }

@@ -19,23 +19,16 @@ from heliograph.api.refusing import SECURITY_HEADERS, TOO_LARGE, BodyLimit, refu
 from heliograph.api.sessions import Sessions
 from heliograph.api.settings import Settings
 from heliograph.core.roles import Role, may, refusal
+from heliograph.network.entrance import COOKIE
 
-COOKIE = "heliograph_session"
 LOOPBACK_NAMES = ("localhost", "127.0.0.1", "[::1]")
 OPEN_PATHS = ("/api/pass",)
 READING = ("GET", "HEAD", "OPTIONS")
 
-RUN_PATHS = re.compile(r"/api/(engine|walk(/.*)?|marks(/.*)?)")
+RUN_PATHS = re.compile(r"/api/(engine|walk(/.*)?|marks(/.*)?|scores/[^/]+/locate)")
 """What the role run may write to; each command to the engine says itself what it needs."""
 
 Problem = tuple[int, str, str]
-
-
-def is_loopback(host: str) -> bool:
-    try:
-        return ipaddress.ip_address(host).is_loopback
-    except ValueError:
-        return host == "localhost"
 
 
 def role_of(scope: Any) -> Role:

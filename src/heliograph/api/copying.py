@@ -13,7 +13,7 @@ FACTS = (*FOUND_OUT, "bytes")
 
 def copy_show(source: str, key: str, name: str, author: Author, is_template: bool = False) -> None:
     """Makes show `key` of show `source`, all or nothing."""
-    if not any(one["id"] == source for one in rows.shows()):
+    if not any(one["id"] == source and one["deleted_s"] is None for one in rows.shows()):
         raise NotFoundError("That show is not there any more.", where="like")
     tables = rows.whole_show({"id": source})
     facts = {clip["content"]: {name: clip[name] for name in FACTS} for clip in tables["clip"]}

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from heliograph.api import schemas
+from heliograph.core.hand.animations import animates, animation_is_on, cell_emitters, said_of_black_cells
 from heliograph.core.matrix.placements import packed_array
 from heliograph.core.patch.dmx import SLOTS, address_at, spell_number
 from heliograph.core.rig.arrays import RigFixture
@@ -310,6 +311,20 @@ def _hidden(cell: DarkCell) -> Answers:
             return
 
 
+def _animated(cell: DarkCell) -> Answers:
+    """Asked of the background: an animation that the fixture makes itself moves in the colours of its cells."""
+    if not cell.background or not animates(cell.fixture.mode):
+        return
+    values = {position: one["value"] for position, one in zip(cell.positions, cell.channels, strict=True)}
+    if not animation_is_on(cell.fixture, values):
+        return
+    emitters = cell_emitters(cell.fixture)
+    if not any(values.get(position, 0) >= LIT_FROM for position in emitters):
+        count = cell.fixture.mode.cell_count
+        said = said_of_black_cells([cell.fixture.number], {cell.fixture.number: count})
+        yield Cause("cells black", f"{cell.fixture.number} makes an animation. {said}")
+
+
 def _places(matrix: Section, cell: DarkCell) -> bool:
     packed = matrix["placements"]
     if cell.fixture.id not in packed["fixtures"] or str(cell.cell) not in packed["cells"]:
@@ -343,5 +358,6 @@ _QUESTIONS = (
     _dimmers,
     _looks,
     _hidden,
+    _animated,
 )
 """In the order in which they are looked at: what stops everything before what stops one cell."""

@@ -15,7 +15,6 @@ from dataclasses import dataclass, field
 from typing import Any
 from uuid import UUID, uuid4
 
-import msgspec
 import orjson
 import structlog
 from pydantic import ValidationError
@@ -24,7 +23,8 @@ from starlette.websockets import WebSocket, WebSocketDisconnect
 from heliograph.api.access import role_of
 from heliograph.api.context import STATUS, Context
 from heliograph.api.faults import sentence_of
-from heliograph.api.live_outbox import Outbox
+from heliograph.api.live_outbox import Outbox, as_text
+from heliograph.api.live_pages import LivePages
 from heliograph.api.live_pictures import LEVELS_WATCHED, LOOKS_SHOWN, LivePictures, Watched
 from heliograph.api.schemas.commands import COMMAND, Command, Highlight, LetGo, MoveHandles, as_request
 from heliograph.core.errors import AccessError, HeliographError
@@ -39,6 +39,7 @@ HANDED_S = 2.0
 
 STATUS_S = 0.25
 PREVIEW_S = 1 / 10
+PAGES_S = 1 / 10
 AFTER_FAULT_S = 1.0
 NO_MESSAGE = 1003
 """Close code for data that cannot be accepted (RFC 6455, 7.4.1)."""
@@ -68,6 +69,11 @@ class Browser:
     moved: dict[str, int] = field(default_factory=dict)
     """Handles held by this page, and which of all moves was the last."""
     highlights: bool = False
+    page: str = ""
+    """The page it has open, by its id."""
+    beside: bool = False
+    """It shows it beside other things: no tablet."""
+    fingers: set[str] = field(default_factory=set)
 
 
 class LiveHub:
@@ -81,21 +87,23 @@ class LiveHub:
         self._endings: set[asyncio.Task[None]] = set()
         self._moves = itertools.count()
         self._pictures = LivePictures(context)
+        self._pages = LivePages(context, self._do, self._in_slow)
         self._commands = ThreadPoolExecutor(COMMAND_THREADS, "live-command")
         self._slow = ThreadPoolExecutor(2, "live-slow")
         self._threads = {
-            name: ThreadPoolExecutor(1, f"live-{name}") for name in (*STATUS, "pictures", "previews", "renew")
+            name: ThreadPoolExecutor(1, f"live-{name}") for name in (*STATUS, "pictures", "previews", "renew", "pages")
         }
 
-    def tell(self, message: dict[str, Any]) -> None:
-        """Sends a JSON message to everybody; safe from any thread."""
+    def tell(self, message: dict[str, Any], but: str = "") -> None:
+        """Sends a JSON message to everybody but a person, by the key of theirs; safe from any thread."""
         if self._loop is not None:
             text = orjson.dumps(message).decode()
-            self._loop.call_soon_threadsafe(self._tell, text)
+            self._loop.call_soon_threadsafe(self._tell, text, but)
 
-    def _tell(self, text: str) -> None:
+    def _tell(self, text: str, but: str) -> None:
         for browser in self.browsers:
-            browser.outbox.tell(text)
+            if not but or browser.key != but:
+                browser.outbox.tell(text)
 
     async def run(self) -> None:
         """Everything that goes to all browsers, until cancelled."""
@@ -103,7 +111,7 @@ class LiveHub:
         async with asyncio.TaskGroup() as group:
             for name in STATUS:
                 group.create_task(_going_on(self._ask_part, name))
-            for task in (self._send_status, self._send_pictures, self._send_previews):
+            for task in (self._send_status, self._send_pictures, self._send_previews, self._send_pages):
                 group.create_task(_going_on(task))
 
     async def _in(self, thread: str, run: Callable[..., Any], *arguments: Any) -> Any:
@@ -157,6 +165,19 @@ class LiveHub:
                         browser.outbox.show("previews", made)
             await asyncio.sleep(max(due - clock.time(), 0.01))
 
+    async def _send_pages(self) -> None:
+        """What items are, to those who have their page open."""
+        while True:
+            watchers = [one for one in self.browsers if one.page]
+            everybody = [*self.browsers]
+            told = await self._in("pages", self._pages.states, watchers, everybody) if watchers else ()
+            for browser, message in told:
+                browser.outbox.show("page", message)
+            await asyncio.sleep(PAGES_S)
+
+    async def _in_slow(self, run: Callable[..., Any], *arguments: Any) -> Any:
+        return await asyncio.get_running_loop().run_in_executor(self._commands, run, *arguments)
+
     async def serve(self, socket: WebSocket) -> None:
         await socket.accept()
         if len(self.browsers) >= BROWSERS_MAX:
@@ -178,6 +199,8 @@ class LiveHub:
         """Nobody else could end what this browser held."""
         if browser.moved:
             await self._do(browser, to_engine.LetGo(by=browser.hand))
+        for finger in browser.fingers:
+            await self._do(browser, to_engine.Lift(finger=finger))
         if browser.highlights:
             await self._do(browser, to_engine.Highlight(fixtures=[]))
 
@@ -197,6 +220,8 @@ class LiveHub:
                 browser.key, browser.name = str(message["person"])[:64], str(message.get("name", ""))[:60]
             case "watch":
                 browser.watched = _watched(message)
+            case "page":
+                await self._pages.take(browser, message)
             case "command":
                 asked = dict(message["command"])
                 try:
@@ -256,11 +281,6 @@ async def _going_on(task: Callable[..., Awaitable[None]], *arguments: Any) -> No
         except Exception as error:  # the next turn is another chance; every page hangs on these
             log.exception("a part of the live connection failed", exc_info=error)
             await asyncio.sleep(AFTER_FAULT_S)
-
-
-def as_text(told: dict[str, Any]) -> str:
-    """JSON of what processes answered and more."""
-    return msgspec.json.encode(told).decode()
 
 
 def _refuse(browser: Browser, told: dict[str, str]) -> None:

@@ -8,8 +8,12 @@ from __future__ import annotations
 
 import asyncio
 import contextlib
+import os
+import socket
 from collections import deque
+from typing import Any
 
+import msgspec
 from starlette.websockets import WebSocket
 
 WAITING_MAX = 200
@@ -18,6 +22,20 @@ SEND_S = 10.0
 
 GOING_AWAY = 1001
 """Close code of an end that goes away (RFC 6455, 7.4.1)."""
+
+
+def as_text(told: dict[str, Any]) -> str:
+    """JSON of what processes answered and more."""
+    return msgspec.json.encode(told).decode()
+
+
+def cut(client: tuple[str, int]) -> None:
+    """Ends the connection with a client at once. Closing it politely waits behind all it does not read: such a page
+    stayed connected for minutes."""
+    for name in os.listdir("/proc/self/fd"):
+        with contextlib.suppress(OSError), socket.socket(fileno=os.dup(int(name))) as one:
+            if one.getpeername()[:2] == client:
+                one.shutdown(socket.SHUT_RDWR)
 
 
 class Outbox:
@@ -63,6 +81,8 @@ class Outbox:
             with contextlib.suppress(Exception):
                 async with asyncio.timeout(1.0):
                     await self._socket.close(GOING_AWAY, "This page reads nothing.")
+            if self._socket.client is not None:
+                cut((self._socket.client.host, self._socket.client.port))
 
     async def _send(self, message: str | bytes) -> None:
         if isinstance(message, str):

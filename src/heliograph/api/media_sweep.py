@@ -12,6 +12,7 @@ import structlog
 
 from heliograph.core.errors import HeliographError
 from heliograph.ipc.durable import write_durably
+from heliograph.store import rows
 from heliograph.store.database import connected
 from heliograph.store.media_use import is_in_journal, used_contents
 
@@ -59,9 +60,14 @@ def keep_sweeping(media: Path, stopping: threading.Event) -> None:
     while not stopping.wait(wait_s):
         wait_s = LOOK_S
         try:
+            with connected():
+                forgotten = rows.forget_deleted()
             gone = sweep(media, time.time())
         except (HeliographError, OSError) as error:
             log.warning(f"unused media could not be looked for: {error}")
             continue
+        if forgotten:
+            names = ", ".join(forgotten[:5])
+            log.info(f"deleted shows are gone after 30 days: {names}", event_for_people=True)
         if gone:
             log.info(f"{len(gone)} media files that nobody used for 30 days are gone", event_for_people=True)

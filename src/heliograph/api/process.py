@@ -38,6 +38,7 @@ def main() -> None:
         certificate=Path(options["certificate"]) if options.get("certificate") else None,
         key=Path(options["key"]) if options.get("key") else None,
         cards=tuple(options.get("cards", ())),
+        feed_hosts=tuple(options.get("feed_hosts", ())),
         dist=Path(options["dist"]) if options.get("dist") else None,
         allowed_hosts=tuple(options.get("allowed_hosts", ())),
     )

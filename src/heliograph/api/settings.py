@@ -13,6 +13,7 @@ class Settings:
     files, for HTTPS.
 
     `cards`: addresses to use as network cards besides the machine's own (further loopback addresses).
+    `feed_hosts`: those whose live pictures are let in beside this machine's own.
     """
 
     data: Path
@@ -24,6 +25,7 @@ class Settings:
     key: Path | None = None
     cards: tuple[str, ...] = ()
     dist: Path | None = None
+    feed_hosts: tuple[str, ...] = ()
     allowed_hosts: tuple[str, ...] = field(default=())
 
     @property

@@ -7,146 +7,37 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from typing import Annotated, Any, Literal
+from typing import Any
 from uuid import UUID, uuid5
 
-from pydantic import BaseModel, Field, StringConstraints, ValidationError
+from pydantic import ValidationError
 
 from heliograph.api.routes.clips import SUFFIXES
-from heliograph.api.schemas.base import Name, Strict
-from heliograph.api.schemas.looks import LineBody, StopBody
-from heliograph.api.schemas.matrices import Packed, WeaveBody
-from heliograph.api.schemas.outputs import OutputBody
-from heliograph.api.schemas.plans import Metres, PlanItem, Size
-from heliograph.api.schemas.profiles import ProfileBody
+from heliograph.api.show_rows import MODELS
 from heliograph.core.colour.ramps import check_ramp, stops_from_json
 from heliograph.core.errors import InputError
+from heliograph.core.look.attributes import values_from_json
+from heliograph.core.look.chase import check_shape, strip_from_json
+from heliograph.core.look.drawn import unpacked
 from heliograph.core.look.line import line_from_json
+from heliograph.core.look.presets import check_kind
 from heliograph.core.matrix.placements import check_placements, check_size, unpack
 from heliograph.core.older_shows import lies_of_states, newer_line, newer_mode
 from heliograph.core.patch.dmx import parse_address
+from heliograph.core.playing.favourites import check_values
 from heliograph.core.profiles.profile import AFTER, mode_from_json
 from heliograph.core.show.references import dangling, renamed
-from heliograph.effects.checking import check_line
+from heliograph.edits.clocks import check_clock
+from heliograph.edits.cue_lists import check_cues
+from heliograph.edits.looks import complete_line
+from heliograph.edits.pages import check_page
+from heliograph.edits.scores import check_score
+from heliograph.effects.checking import check_line, check_through
 from heliograph.formats.show_file import Tables
 
 Rows = dict[str, list[tuple[str, dict[str, Any]]]]
 
 ROWS_MAX = 50_000
-
-
-class ProfileRow(ProfileBody):
-    manual: str = Field("", pattern=r"^([0-9a-f]{64})?$")
-    manual_name: str = Field("", max_length=200)
-
-
-class FixtureRow(Strict):
-    id: UUID
-    number: int = Field(ge=1, le=999_999)
-    name: Name
-    profile: UUID
-    mode: Name
-    universe: int | None = Field(ge=1, le=63_999)
-    channel: int | None = Field(ge=1, le=512)
-    extra: Literal["replace", "add", "match", "leave"]
-    response: Literal["as is", "gamma 2.2", "CIE lightness"]
-    blocks: list[Annotated[str, StringConstraints(max_length=40)]] = Field(default_factory=list, max_length=8)
-
-
-class GroupRow(Strict):
-    id: UUID
-    place: int
-    name: Name
-    fixtures: list[UUID]
-    folder: str = Field("", max_length=60)
-    rule: str = Field("", max_length=500)
-    cells: list[str] = Field(default_factory=list, max_length=250_000)
-    emitter: str = Field("", max_length=60)
-
-
-class PlanRow(Strict):
-    id: UUID
-    place: int
-    name: Name
-    items: list[PlanItem] = Field(max_length=50_000)
-    picture: str = Field("", pattern=r"^([0-9a-f]{64})?$")
-    picture_width_m: Size = 20.0
-    picture_height_m: Size = 10.0
-    picture_x: Metres = 0.0
-    picture_y: Metres = 0.0
-
-
-class MatrixRow(Strict):
-    id: UUID
-    place: int
-    name: Name
-    width: int
-    height: int
-    placements: Packed
-    weave: WeaveBody | None = None
-    shares: str = Field("", pattern=r"^([0-9a-f-]{36})?$")
-
-
-class ClipRow(Strict):
-    """What a clip is like is looked into anew; only its name and content count."""
-
-    id: UUID
-    name: str = Field(min_length=1, max_length=200)
-    content: str = Field(pattern=r"^[0-9a-f]{64}$")
-    suffix: str = Field(max_length=6)
-
-
-class RampRow(Strict):
-    id: UUID
-    place: int
-    name: Name
-    stops: list[StopBody] = Field(min_length=1, max_length=8)
-
-
-class LookRow(Strict):
-    id: UUID
-    place: int
-    name: Name
-    lines: list[LineBody] = Field(max_length=64)
-
-
-class OutputRow(OutputBody):
-    id: UUID
-    place: int
-    address: str = Field("", max_length=400)
-    card_broadcast: str = Field("", max_length=40)
-
-
-class MarkRow(Strict):
-    id: UUID
-    place: int
-    fixture: UUID
-    cell: int = Field(ge=0, le=20_000)
-    kind: Literal["good", "dark", "wrong place", "wrong colour"]
-    seen: dict[str, Any] = Field(default_factory=dict)
-
-
-class ParkedRow(Strict):
-    id: UUID
-    place: int
-    universe: int = Field(ge=1, le=63_999)
-    channel: int = Field(ge=1, le=512)
-    value: int = Field(ge=0, le=255)
-
-
-MODELS: dict[str, type[BaseModel]] = {
-    "profile": ProfileRow,
-    "fixture": FixtureRow,
-    "group": GroupRow,
-    "plan": PlanRow,
-    "matrix": MatrixRow,
-    "clip": ClipRow,
-    "ramp": RampRow,
-    "look": LookRow,
-    "output": OutputRow,
-    "mark": MarkRow,
-    "parked": ParkedRow,
-}
 
 
 def _newer(table: str, row: dict[str, Any]) -> dict[str, Any]:
@@ -155,9 +46,9 @@ def _newer(table: str, row: dict[str, Any]) -> dict[str, Any]:
         return {**row, "modes": [newer_mode(mode) for mode in row["modes"]]}
     if table == "fixture" and any(isinstance(one, dict) for one in row.get("blocks", ())):
         return {**row, "blocks": lies_of_states(row["blocks"])}
-    if table == "look" and "layers" in row:
-        rest = {name: value for name, value in row.items() if name != "layers"}
-        return {**rest, "lines": [newer_line(one) for one in row["layers"]]}
+    if table == "look":
+        rest = {name: value for name, value in row.items() if name not in ("layers", "lines")}
+        return {**rest, "lines": [newer_line(one) for one in row["layers" if "layers" in row else "lines"]]}
     return row
 
 
@@ -239,14 +130,35 @@ def _check_clip(row: dict[str, Any]) -> None:
         raise InputError(f"'{row['suffix']}' is no kind of clip.")
 
 
+def _check_chase(row: dict[str, Any]) -> None:
+    if len({frame["id"] for frame in row["frames"]}) < len(row["frames"]):
+        raise InputError("Two of its frames have the same id.")
+    check_shape(row["columns"], row["rows"], row["frames"])
+    strip_from_json(row)
+    for frame in row["frames"]:
+        unpacked(frame["picture"], row["columns"], row["rows"])
+
+
+def _check_preset(row: dict[str, Any]) -> None:
+    check_kind(row["kind"], row["sets"])
+    values_from_json(row)
+
+
 def _check_ramp(row: dict[str, Any]) -> None:
     check_ramp(stops_from_json(row["stops"]))
 
 
 def _check_look(row: dict[str, Any]) -> None:
     """How long a clip lasts is not in the file: it is found out when the media are there."""
-    for data in row["lines"]:
-        check_line(line_from_json(data), lambda _clip: None)
+    row["lines"] = [complete_line(line, new=False) for line in row["lines"]]
+    lines = [line_from_json(data) for data in row["lines"]]
+    for line in lines:
+        check_line(line, lambda _clip: None)
+        check_through(line, {one.id: one.paints for one in lines})
+
+
+def _check_cue_list(row: dict[str, Any]) -> None:
+    check_cues({**row, "id": ""})
 
 
 _CHECKS: dict[str, Callable[[dict[str, Any]], None]] = {
@@ -255,8 +167,15 @@ _CHECKS: dict[str, Callable[[dict[str, Any]], None]] = {
     "group": _check_group,
     "matrix": _check_matrix,
     "clip": _check_clip,
+    "chase": _check_chase,
+    "preset": _check_preset,
     "ramp": _check_ramp,
     "look": _check_look,
+    "cue_list": _check_cue_list,
+    "score": check_score,
+    "clock": check_clock,
+    "page": check_page,
+    "favourite": lambda row: check_values(row["values"]),
 }
 
 

@@ -14,8 +14,13 @@ from typing import Any
 from uuid import uuid4
 
 from heliograph.api import schemas
+from heliograph.api.canvases import canvases
+from heliograph.api.chase_views import chase_view
 from heliograph.api.choosing import with_members
-from heliograph.api.views import clip_view, fixture_views, output_view, profile_view, ramp_view
+from heliograph.api.cue_views import clock_view, cue_list_views, page_view, things
+from heliograph.api.score_views import score_views
+from heliograph.api.views import clip_view, fixture_views, output_view, preset_view, profile_view, ramp_view
+from heliograph.core.show.clip_numbers import numbers_of
 from heliograph.store import rows
 from heliograph.store.kept import all_kept
 from heliograph.store.rows import Record
@@ -121,16 +126,26 @@ def _id(one: Mapping[str, Any]) -> str:
 
 def _parts(tables: dict[str, list[Record]], kept: set[tuple[str, str]]) -> Parts:
     looks = tables["look"]
+    numbers = numbers_of(tables["clip"])
+    known = things(tables)
     return {
         "profiles": [profile_view(profile, kept) for profile in tables["profile"]],
         "fixtures": fixture_views(tables["profile"], tables["fixture"]),
         "groups": [schemas.GroupView(**group).model_dump() for group in with_members(tables)],
         "plans": tables["plan"],
         "matrices": [schemas.MatrixView(**matrix).model_dump() for matrix in tables["matrix"]],
+        "canvases": [schemas.MatrixView(**one).model_dump() for one in canvases(tables)],
         "looks": [schemas.LookView(**look).model_dump() for look in looks],
         "outputs": [output_view(output).model_dump() for output in tables["output"]],
-        "clips": [clip_view(clip, looks).model_dump() for clip in tables["clip"]],
+        "clips": [clip_view(clip, looks, numbers[clip["id"]]).model_dump() for clip in tables["clip"]],
         "ramps": [ramp_view(ramp, looks).model_dump() for ramp in tables["ramp"]],
+        "chases": [chase_view(chase, looks).model_dump() for chase in tables["chase"]],
+        "cue_lists": [one.model_dump() for one in cue_list_views(tables["cue_list"], looks, tables["group"], known)],
+        "scores": [one.model_dump() for one in score_views(tables)],
+        "clocks": [clock_view(one, known).model_dump() for one in tables["clock"]],
+        "pages": [page_view(one).model_dump() for one in tables["page"]],
+        "favourites": tables["favourite"],
+        "presets": [preset_view(preset, looks).model_dump() for preset in tables["preset"]],
         "marks": tables["mark"],
         "parked": [schemas.ParkedView(**one).model_dump() for one in tables["parked"]],
     }

@@ -15,10 +15,12 @@ from heliograph.api import schemas
 from heliograph.api.sections import mode_of, mode_of_json
 from heliograph.core.errors import InputError
 from heliograph.core.hand.levels import parts_of, ways_of
+from heliograph.core.look.presets import rgb_of_sets, says
 from heliograph.core.patch.blocks import places_of, runs_of, say_lies, say_places
 from heliograph.core.patch.dmx import SLOTS, Address, address_at, spell_number
 from heliograph.core.patch.places import PlacedBlock, all_positions, place_mode
-from heliograph.core.profiles.attributes import EMITTERS
+from heliograph.core.patch.saying import sentences_of
+from heliograph.core.profiles.attributes import EMITTERS, rank_of, word_of
 from heliograph.core.profiles.cell_layout import cell_points
 from heliograph.core.profiles.channel import Channel, ValueRange, fine_pairs, finest_step
 from heliograph.core.profiles.profile import AFTER, Block, Mode
@@ -84,11 +86,10 @@ def _channel_views(channels: Sequence[Channel]) -> list[schemas.ChannelView]:
             label=c.label,
             fine=pairs.get(n, -1),
             is_fine=c.fine,
-            invert=c.invert,
             step=finest_step(c, n in pairs),
             emitter=EMITTERS.get(c.attribute, ""),
             physical=c.physical,
-            ranges=[schemas.RangeBody(**asdict(one)) for one in c.ranges],
+            ranges=[_range(asdict(one), c.invert) for one in c.ranges],
             ways=_ways(c, n in pairs),
             parts=[
                 schemas.PartView(
@@ -102,6 +103,13 @@ def _channel_views(channels: Sequence[Channel]) -> list[schemas.ChannelView]:
         )
         for n, c in enumerate(channels)
     ]
+
+
+def _range(data: Record, inverted: bool) -> schemas.RangeView:
+    """A range with its values on the wire, where an inverted channel carries 255 less."""
+    first, last = data["first"], data["last"]
+    low, high = (255 - last, 255 - first) if inverted else (first, last)
+    return schemas.RangeView(**data, low=low, high=high, value=high if inverted else low)
 
 
 def _ways(channel: Channel, wide: bool, part: ValueRange | None = None) -> list[tuple[int, int, float, float]]:
@@ -200,6 +208,19 @@ def covered_by(profiles: list[Record], fixtures: list[Record]) -> np.ndarray[Any
     return np.concatenate(covered)
 
 
+def spread_of(profiles: list[Record], fixtures: list[Record]) -> list[tuple[int, list[tuple[int, int, int]]]]:
+    """The number of each fixture and its spans, as (universe, first channel, last channel)."""
+    modes = Modes(profiles)
+    found = []
+    for fixture in fixtures:
+        mode = modes.of(fixture)
+        if mode is not None:
+            place = orjson.dumps(fixture["blocks"])
+            derived, _ = _derived(_Identity(mode), fixture["universe"], fixture["channel"], place)
+            found.append((fixture["number"], derived["spans"]))
+    return found
+
+
 @lru_cache(maxsize=50_000)
 def _derived(
     mode: _Identity, universe: int | None, channel: int | None, blocks: bytes
@@ -236,9 +257,23 @@ def _block_places(mode: Mode, placed: tuple[PlacedBlock, ...], fixture: Record) 
                 "cells": block.cell_count,
                 "size": len(block.cell_channels),
                 "splits": block.splits,
+                "runs": cell_runs(one) if one else [],
             }
         )
     return views
+
+
+def cell_runs(placed: PlacedBlock) -> list[Record]:
+    """Where the cells of a block begin: a new run wherever one does not follow the one before."""
+    if not placed.cells.size:
+        return []
+    firsts = placed.cells[:, 0]
+    begins = [0, *(np.flatnonzero(np.diff(firsts) != placed.cells.shape[1]) + 1).tolist()]
+    ends = [*begins[1:], len(firsts)]
+    return [
+        {"cell": begin + 1, "count": end - begin, "position": int(firsts[begin])}
+        for begin, end in zip(begins, ends, strict=True)
+    ]
 
 
 def end_of(mode: Mode, placed: tuple[PlacedBlock, ...], fixture: Record) -> str:
@@ -296,15 +331,28 @@ def output_view(output: Record) -> schemas.OutputView:
         **output,
         spelled_first=spell_number(output["protocol"], first),
         spelled_last=spell_number(output["protocol"], last),
+        sentences=sentences_of(output),
     )
 
 
-def clip_view(clip: Record, looks: list[Record]) -> schemas.ClipView:
+def clip_view(clip: Record, looks: list[Record], number: int) -> schemas.ClipView:
     fields = {k: clip[k] for k in ("id", "rev", "name", "kind", "content", "width", "height", "frames", "bytes")}
     used = [look["name"] for _, look in users_of({"look": looks}, "clip", clip["id"])]
     seconds = clip["duration_ns"] / 1e9
     rate = clip["frames"] / seconds if clip["frames"] > 1 else 0.0
-    return schemas.ClipView(**fields, duration_s=seconds, rate=rate, used_by=used)
+    return schemas.ClipView(**fields, number=number, duration_s=seconds, rate=rate, used_by=used)
+
+
+def preset_view(preset: Record, looks: list[Record]) -> schemas.PresetView:
+    fields = {k: preset[k] for k in ("id", "rev", "name", "folder", "kind", "sets")}
+    return schemas.PresetView(
+        **fields,
+        words={one: word_of(one) for one in sorted(preset["sets"], key=rank_of)},
+        fixtures=list(preset["kept"]),
+        says=says(preset["sets"], preset["kept"]),
+        rgb=rgb_of_sets(preset["sets"]) if preset["kind"] == "colour" else None,
+        used_by=[look["name"] for _, look in users_of({"look": looks}, "preset", preset["id"])],
+    )
 
 
 def ramp_view(ramp: Record, looks: list[Record]) -> schemas.RampView:

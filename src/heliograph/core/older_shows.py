@@ -51,9 +51,26 @@ def _channel(channel: Mapping[str, Any]) -> dict[str, Any]:
     return newer
 
 
+OTHERS = {"effect": ("clip", "fitting"), "clip": ("effect", "params", "seed")}
+"""Fields that lines of each kind once had and that are of the other kind."""
+
+
 def newer_line(line: Mapping[str, Any]) -> dict[str, Any]:
-    """A line of a look: backward is a negative speed."""
-    newer = {name: value for name, value in line.items() if name != "direction"}
+    """A line of a look: backward is a negative speed, and each kind has its own fields."""
+    gone = ("direction", *OTHERS.get(line["paints"], ()))
+    newer = {name: value for name, value in line.items() if name not in gone}
     if line.get("direction") == "backward":
         newer["speed"] = {**line["speed"], "value": -line["speed"]["value"]}
     return newer
+
+
+WHOLE: dict[str, dict[str, Any]] = {
+    "effect": {"params": {}, "seed": 0},
+    "clip": {"fitting": {"fit": "fill", "rotate": 0, "mirror": "none", "in_s": 0.0, "out_s": 0.0}},
+}
+
+
+def whole_line(line: Mapping[str, Any]) -> dict[str, Any]:
+    """A stored line with every field its kind has; what an older program left out as it was taken then."""
+    common = {"saved_ramp": "", "mute": False, "solo": False, "drives": {}}
+    return {**common, **WHOLE[line["paints"]], **newer_line(line)}

@@ -1,4 +1,4 @@
-"""Builds the demo show in a running Heliograph, through the API, and starts its looks."""
+"""Builds the demo show in a running Heliograph, through the API, and starts its list."""
 
 from __future__ import annotations
 
@@ -9,9 +9,12 @@ from pathlib import Path
 
 from heliograph.core.errors import HeliographError
 from heliograph.demo.client import ApiClient
+from heliograph.demo.evening import NAME as EVENING
 from heliograph.demo.looks import add_storm, build_looks
+from heliograph.demo.midwinter import build_clock
 from heliograph.demo.names import key
 from heliograph.demo.plan import build_plan
+from heliograph.demo.quay import build_page
 from heliograph.demo.rig import build_rig
 
 NAME = "Skerry Point Winter Lights"
@@ -19,11 +22,9 @@ TEMPO = 112.0
 HANG_LISTS = tuple(Path(__file__).parent / f"{name}_hang.json" for name in ("tower", "quay", "lantern"))
 """What hangs on the simulated nodes: the Tower by sACN, the quay by Art-Net, heads and lasers by both."""
 
-FIRST_LOOK = "Harbour swell"
-
 
 def build_demo(api: ApiClient, card: str, nodes: Sequence[str]) -> None:
-    """Opens the demo show, building it if it is not there yet; a look is started where none runs.
+    """Opens the demo show, building it if it is not there yet; its list begins where nothing runs.
 
     `nodes`: addresses of the simulated nodes, as in `HANG_LISTS`.
     """
@@ -57,13 +58,16 @@ def add_reel(api: ApiClient, data: Path, run: Callable[[list[str]], None]) -> No
 
 
 def _start(api: ApiClient) -> None:
-    """Starts the first look once the engine has the show; leaves alone what runs already."""
+    """The first Go of its list once the engine has the show; leaves alone what runs already."""
     until = time.monotonic() + 10
     while time.monotonic() < until:
         try:
             if not api.call("GET", "/api/engine")["state"]["running"]:
                 api.call("POST", "/api/engine", _move("tempo", TEMPO))
-                api.call("POST", "/api/engine", _move(f"look/{key(FIRST_LOOK)}/on", True))
+                api.call("POST", "/api/engine", _move(f"list/{key(EVENING)}/go", None))
+            if not api.call("GET", "/api/show")["clocks"]:
+                build_clock(api)
+                build_page(api)
             return
         except HeliographError:
             time.sleep(0.1)  # the show is on its way to the engine

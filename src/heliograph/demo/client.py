@@ -10,8 +10,8 @@ from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
-from heliograph.api.access import COOKIE
 from heliograph.core.errors import HeliographError
+from heliograph.network.entrance import COOKIE
 
 
 class ApiClient:
@@ -58,5 +58,7 @@ class ApiClient:
                 raw = answer.read()
         except urllib.error.HTTPError as error:
             told = json.loads(error.read() or b"{}")
-            raise HeliographError(told.get("what", str(error)), where=told.get("where", "")) from error
+            raise HeliographError(
+                told.get("what", str(error)), where=told.get("where", ""), repair=told.get("repair", "")
+            ) from error
         return json.loads(raw) if raw else None

@@ -109,7 +109,7 @@ def build_plan(api: ApiClient, hang_lists: Sequence[Path], nodes: Sequence[str])
     middle = {"picture_x": WIDTH / 2, "picture_y": HEIGHT / 2}
     api.call("PATCH", f"/api/plans/{plan}", {"picture_width_m": WIDTH, "picture_height_m": HEIGHT, **middle})
     names = [json.loads(path.read_text())["name"] for path in hang_lists]
-    places = ((15.9, 6.4), (21.0, 3.5), (17.0, 13.2))
+    places = ((15.9, 6.4), (21.0, 4.6), (17.0, 13.2))
     hung = [
         _item(f"node {name}", "node", x, y, 0.4, 0.3, text=f"{name} {address}")
         for name, address, (x, y) in zip(names, nodes, places, strict=True)

@@ -96,6 +96,19 @@ RAY = [
 ]
 
 
+BAR_DRAWS: Data = {
+    "attribute": "Control1",
+    "home": 0,
+    "safe": 0,
+    "in_fade": "half-way",
+    "ranges": [
+        {"first": 0, "last": 31, "kind": "default", "name": "beams by DMX"},
+        {"first": 32, "last": 95, "kind": "named", "name": "comb"},
+        {"first": 96, "last": 159, "kind": "named", "name": "breakers"},
+        {"first": 160, "last": 255, "kind": "named", "name": "by itself"},
+    ],
+}
+
 PROFILES = (
     _profile(
         "Fulmar Works",
@@ -122,7 +135,7 @@ PROFILES = (
         "Kittiwake Ray Bar 8",
         "laser",
         "28",
-        _block("Bar", _safe("Dimmer", "Shutter1", "Tilt", "Control1", Shutter1=255, Tilt=128), 8, SAFE_RGB),
+        _block("Bar", [*_safe("Dimmer", "Shutter1", "Tilt", Shutter1=255, Tilt=128), BAR_DRAWS], 8, SAFE_RGB),
         guarded=True,
     ),
 )

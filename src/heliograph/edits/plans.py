@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from heliograph.core.errors import InputError, NotFoundError
@@ -39,11 +39,20 @@ def _fresh(work: Work, plan: Record, fixtures: Sequence[str]) -> list[Item]:
     show = str(work.show.id)
     there = {one["id"]: one for one in rows.all_of("fixture", show)}
     profiles = {one["id"]: one for one in rows.all_of("profile", show)}
-    sizes: dict[str, tuple[float, float]] = {}
+    chosen: dict[str, Record] = {}
     for key in fixtures:
         fixture = there.get(key)
         if fixture is None:
             raise NotFoundError("One of these is not there any more.", where="items")
+        chosen[key] = fixture
+    return hang_below(plan, chosen, profiles)
+
+
+def hang_below(plan: Record, fixtures: Mapping[str, Record], profiles: Mapping[str, Record]) -> list[Item]:
+    """Where fixtures would come to hang under everything that is on a plan. `fixtures`: by the id of their item, with
+    their profile's and mode's name; `profiles`: by id."""
+    sizes: dict[str, tuple[float, float]] = {}
+    for key, fixture in fixtures.items():
         modes = profiles[fixture["profile"]]["modes"]
         data = next((mode for mode in modes if mode["name"] == fixture["mode"]), None)
         sizes[key] = face_size(mode_from_json(data) if data else None)

@@ -1,19 +1,20 @@
-"""The built-in effects; importing the package registers all of them."""
+"""The built-in effects: every module of the package that registers one. A new effect is one file."""
 
-from heliograph.effects import beacon, flat, grade, mist, relay
-from heliograph.effects.registry import EFFECTS, Canvas, Effect, Moment, Stretch, complete_params, effect_named
+import importlib
+import pkgutil
 
-__all__ = [
-    "EFFECTS",
-    "Canvas",
-    "Effect",
-    "Moment",
-    "Stretch",
-    "beacon",
-    "complete_params",
-    "effect_named",
-    "flat",
-    "grade",
-    "mist",
-    "relay",
-]
+from heliograph.effects.registry import (
+    EFFECTS,
+    Canvas,
+    Effect,
+    Moment,
+    Stretch,
+    complete_params,
+    effect_named,
+    unsuited,
+)
+
+for _module in sorted(one.name for one in pkgutil.iter_modules(__path__)):
+    importlib.import_module(f"{__name__}.{_module}")
+
+__all__ = ["EFFECTS", "Canvas", "Effect", "Moment", "Stretch", "complete_params", "effect_named", "unsuited"]

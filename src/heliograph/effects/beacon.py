@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from heliograph.core.colour.ramps import Stop
 from heliograph.core.look.parameter import Parameter
 from heliograph.effects.registry import Canvas, Effect, Floats, Moment, Stretch, register
 
@@ -88,6 +89,7 @@ BEACON = register(
         ),
         prepare=prepare,
         paint=paint,
+        ramp=(Stop(0.0, 255, 244, 214), Stop(1.0, 120, 70, 20)),
         smallest=(4, 1),
     )
 )

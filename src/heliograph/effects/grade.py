@@ -9,7 +9,7 @@ from typing import NamedTuple
 import numpy as np
 
 from heliograph.core.look.parameter import Parameter
-from heliograph.effects.registry import Canvas, Effect, Floats, Moment, Stretch, register
+from heliograph.effects.registry import EVENING, Canvas, Effect, Floats, Moment, Stretch, register
 
 FORMS = ("line", "point", "around")
 
@@ -80,5 +80,6 @@ GRADE = register(
         prepare=prepare,
         paint=paint,
         smallest=(2, 1),
+        ramp=EVENING,
     )
 )

@@ -12,6 +12,7 @@ from typing import Any
 
 import numpy as np
 
+from heliograph.core.colour.ramps import Stop
 from heliograph.core.look.parameter import Parameter
 from heliograph.effects.registry import Canvas, Effect, Floats, Moment, Stretch, register
 
@@ -92,10 +93,10 @@ class Octave:
         return lower
 
     def _patch(self, layer: int) -> Floats:
-        """The lattice's numbers that the squares lie between."""
-        shift = layer * 31 + self._number * 7
-        columns = (np.arange(self._column[0], self._column[-1] + 2) + shift * 17) % LATTICE
-        rows = (np.arange(self._row[0], self._row[-1] + 2) + shift * 29) % LATTICE
+        """The lattice's numbers that the squares lie between: other ones whenever the layers come round."""
+        shift, again = layer * 31 + self._number * 7, layer // LATTICE
+        columns = (np.arange(self._column[0], self._column[-1] + 2) + shift * 17 + again * 97) % LATTICE
+        rows = (np.arange(self._row[0], self._row[-1] + 2) + shift * 29 + again * 53) % LATTICE
         patch: Floats = self._table[np.ix_(rows, columns)]
         return patch
 
@@ -158,5 +159,6 @@ MIST = register(
         prepare=prepare,
         paint=paint,
         smallest=(4, 1),
+        ramp=(Stop(0.0, 22, 12, 58), Stop(1.0, 226, 214, 255)),
     )
 )

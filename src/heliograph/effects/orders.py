@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 import numpy as np
 import numpy.typing as npt
 
 from heliograph.core.colour.ramps import RAMP_STEPS
+from heliograph.core.look.orders import OrderName
 from heliograph.effects.registry import Canvas, Floats, Order
 
-ORDERS = ("address", "row", "column", "snake", "shuffle")
+ORDERS: tuple[str, ...] = get_args(OrderName)
 
 SHUFFLE_SEED = 0x5EED
 """Fixed, so that a shuffle is the same in every process and after every restart."""

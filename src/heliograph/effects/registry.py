@@ -8,7 +8,7 @@ stands and how much it covers; colour comes from the ramp afterwards.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, NamedTuple
 
 import numpy as np
@@ -16,7 +16,9 @@ import numpy.typing as npt
 
 from heliograph.core.colour.ramps import Stop
 from heliograph.core.errors import InputError
+from heliograph.core.look.line import EffectLine, Line, RecolourLine
 from heliograph.core.look.parameter import Parameter, complete
+from heliograph.core.look.recolour import RECOLOUR
 from heliograph.core.playing.tempo import Speed
 
 Floats = npt.NDArray[np.float32]
@@ -80,7 +82,11 @@ Prepare = Callable[[Canvas, Mapping[str, str], int], Any]
 Paint = Callable[[Any, slice, Moment], Stretch]
 
 FOUR_SECONDS = Speed(4.0)
-PLAIN = (Stop(0.0, 255, 255, 255),)
+PLAIN: tuple[Stop, ...] = (Stop(0.0, 255, 206, 128),)
+"""One warm colour."""
+
+EVENING: tuple[Stop, ...] = (Stop(0.0, 6, 18, 46), Stop(1.0, 255, 206, 128))
+"""Two colours, for what one would show nothing of."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,10 +107,19 @@ class Effect:
     smallest: tuple[int, int] = (1, 1)
     ramp: tuple[Stop, ...] = PLAIN
     speed: Speed = FOUR_SECONDS
+    begins: Mapping[str, Any] = field(default_factory=dict)
+    steps: Callable[[Any, Mapping[str, Any]], int] | None = None
+    """How many pictures a cycle of it has, where it goes by steps: of what was prepared, by its parameters."""
+    """Parameters of a new line of it that are not at their default, which is what stored lines without them have."""
 
     def choices(self, params: Mapping[str, Any]) -> dict[str, str]:
         """Those parameters that are chosen among words."""
         return {one.name: str(params[one.name]) for one in self.parameters if one.kind == "choice"}
+
+    @property
+    def texts(self) -> tuple[str, ...]:
+        """Those parameters that are texts."""
+        return tuple(one.name for one in self.parameters if one.kind == "text")
 
 
 EFFECTS: dict[str, Effect] = {}
@@ -115,6 +130,14 @@ def register(effect: Effect) -> Effect:
     return effect
 
 
+def unsuited(effect: Effect, width: int, height: int) -> str:
+    """Why an effect does not read well on a matrix of this size, "" where it does. It is never forbidden."""
+    columns, rows = effect.smallest
+    if width >= columns and height >= rows:
+        return ""
+    return f"reads well from {columns} x {rows} on; here are {width} x {height}"
+
+
 def effect_named(name: str) -> Effect:
     """The effect; raises InputError that lists what there is."""
     if name not in EFFECTS:
@@ -122,6 +145,13 @@ def effect_named(name: str) -> Effect:
             f"There is no effect '{name}'.", where="effect", repair=f"There are: {', '.join(sorted(EFFECTS))}."
         )
     return EFFECTS[name]
+
+
+def parameters_of(line: Line) -> tuple[Parameter, ...]:
+    """What a line's kind takes: numbers and choices."""
+    if isinstance(line, RecolourLine):
+        return RECOLOUR
+    return EFFECTS[line.effect].parameters if isinstance(line, EffectLine) and line.effect in EFFECTS else ()
 
 
 def complete_params(effect: Effect, given: Mapping[str, Any]) -> dict[str, Any]:

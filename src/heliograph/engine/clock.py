@@ -10,9 +10,7 @@ import os
 import time
 from dataclasses import dataclass, field
 
-FRAME_HZ = 44
-PERIOD_NS = 1_000_000_000 // FRAME_HZ
-"""22.7 ms: DMX512 with 512 slots refreshes at most 44.1 times a second (standards 1.2)."""
+from heliograph.core.playing.frames import PERIOD_NS
 
 LEAD_MAX_NS = 16_000_000
 """Rendering starts at most so long before its deadline; a longer render misses it and is counted."""

@@ -2,25 +2,21 @@
 
 from __future__ import annotations
 
-import colorsys
 import time
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
 from heliograph.core import handles
-from heliograph.core.errors import InputError
-from heliograph.core.hand.colouring import Rgb, coloured
-from heliograph.core.hand.levels import level_bytes, level_of
-from heliograph.core.hand.values import channels_of
+from heliograph.core.errors import HeliographError, InputError
 from heliograph.core.handles import Move
 from heliograph.core.lasers.guarding import check_armable
 from heliograph.core.patch.dmx import parse_address
+from heliograph.core.playing.frames import PERIOD_NS
 from heliograph.core.playing.level import FULL
 from heliograph.core.playing.tempo import NS_PER_S
-from heliograph.core.rig.arrays import RigFixture
+from heliograph.engine import by_hand, touching
 from heliograph.engine.arming import LEASES_MAX, STAYS_MAX_S
-from heliograph.engine.clock import PERIOD_NS
 from heliograph.engine.loop import Engine
 from heliograph.engine.watching import Event
 from heliograph.ipc.messages import engine as told
@@ -30,12 +26,6 @@ TIME_MAX_S = 10 * 365 * 86_400
 
 LISTED = ("address", "path", "kind", "words", "needs", "minimum", "maximum", "unit", "fades")
 """What is told of a handle, beside its choices and its value."""
-
-DRAGS_KEPT = 32
-"""Movements of hands whose beginning is remembered."""
-
-BY_HAND_MAX = 20_000
-"""Channels held by hand: all of them are written into the spool when one changes."""
 
 
 def _now(engine: Engine) -> int:
@@ -52,87 +42,22 @@ def _move(engine: Engine, asked: told.MoveHandles) -> None:
     engine.take(state)
 
 
+def _clock_due(engine: Engine, asked: told.ClockDue) -> None:
+    """What is due at a moment that is done already is not done again: whoever told it may not have heard so."""
+    if asked.at_s <= engine.state.clock_s:
+        return
+    engine.state = replace(engine.state, clock_s=asked.at_s)
+    engine.events.extend(Event(one) for one in asked.says)
+    for one in asked.moves:
+        move = Move(one.handle, one.value, one.over_s, "clock", "edit", _now(engine), engine.deadlines.due_ns / 1e6)
+        try:
+            engine.take(handles.move(engine.state, engine.show.ground, move))
+        except HeliographError as error:
+            engine.events.append(Event(f"the clock could not do that: {error.what}", bad=True))
+
+
 def _let_go(engine: Engine, asked: told.LetGo) -> None:
     engine.take(handles.let_go(engine.state, asked.by, asked.handles))
-
-
-def _manual(engine: Engine, asked: told.SetManual) -> None:
-    """Sets values by hand; None releases one. Keys as in `PlaybackState.manual`. Levels become values here."""
-    fixtures = engine.show.rig.fixtures
-    values: dict[str, int | None] = {}
-    for key, value in asked.values.items():
-        _channel_of(fixtures, key)
-        values[key] = value
-    for key, level in asked.levels.items():
-        fixture, number, attribute = _channel_of(fixtures, key)
-        found = level_bytes(channels_of(fixture.mode), number, level, attribute)
-        values.update((f"{fixture.id}/{channel}", byte) for channel, byte in found.items())
-    kept = {key: value for key, value in engine.state.manual.items() if key.partition("/")[0] in fixtures}
-    engine.state = replace(engine.state, manual=_changed(kept, values))
-
-
-def _channel_of(fixtures: Mapping[str, RigFixture], key: str) -> tuple[RigFixture, int, str]:
-    """Fixture, channel of its mode and attribute that a key names; InputError where there is no such channel."""
-    name, _, rest = key.partition("/")
-    channel, _, attribute = rest.partition("/")
-    known = fixtures.get(name)
-    if known is None or not channel.isdigit() or not 1 <= int(channel) <= known.mode.footprint:
-        raise InputError("That channel is of no fixture of the running show.", where="values")
-    return known, int(channel), attribute
-
-
-def _colours(engine: Engine, asked: told.HoldColours) -> None:
-    """Moves colours of cells from what they were when the movement began."""
-    fixtures = engine.show.rig.fixtures
-    cells = [[_channel_of(fixtures, key)[:2] if key else None for key in one.keys] for one in asked.cells]
-    base = engine.drags.get(asked.drag)
-    if base is None or len(base) != len(cells):
-        base = [_colour_of(engine, places, one.by_hue) for places, one in zip(cells, asked.cells, strict=True)]
-        engine.drags[asked.drag] = base
-        while len(engine.drags) > DRAGS_KEPT:
-            del engine.drags[next(iter(engine.drags))]
-    values: dict[str, int | None] = {}
-    for places, one, colour in zip(cells, asked.cells, coloured(base, asked.what, asked.to), strict=True):
-        parts = colorsys.rgb_to_hsv(*colour) if one.by_hue else colour
-        for place, level in zip(places, parts, strict=True):
-            if place is not None:
-                found = level_bytes(channels_of(place[0].mode), place[1], min(max(level, 0.0), 1.0))
-                values.update((f"{place[0].id}/{channel}", byte) for channel, byte in found.items())
-    kept = {key: value for key, value in engine.state.manual.items() if key.partition("/")[0] in fixtures}
-    engine.state = replace(engine.state, manual=_changed(kept, values))
-
-
-def _colour_of(engine: Engine, places: Sequence[tuple[RigFixture, int] | None], by_hue: bool) -> Rgb:
-    """The colour of a cell as it is held or, where it is not, as it is sent."""
-    parts = [0.0 if place is None else _level_now(engine, *place) for place in places]
-    red, green, blue = colorsys.hsv_to_rgb(*parts) if by_hue else parts
-    return red, green, blue
-
-
-def _level_now(engine: Engine, fixture: RigFixture, number: int) -> float:
-    mode = channels_of(fixture.mode)
-    values = {}
-    for channel in (number, mode.fine_of.get(number, number)):
-        held = engine.state.manual.get(f"{fixture.id}/{channel}")
-        values[channel] = engine.sent_value(fixture, channel) if held is None else held
-    return level_of(mode, number, values)
-
-
-def _raw(engine: Engine, asked: told.SetRaw) -> None:
-    """Sets channels of universes by hand; None releases one. Keys as in `PlaybackState.raw`."""
-    values = {str(parse_address(key))[1:]: value for key, value in asked.values.items()}
-    engine.state = replace(engine.state, raw=_changed(engine.state.raw, values))
-
-
-def _changed(before: Mapping[str, int], values: Mapping[str, int | None]) -> dict[str, int]:
-    for value in values.values():
-        if value is not None and not 0 <= int(value) <= 255:
-            raise InputError(f"A channel takes 0 to 255, not {value}.", where="values")
-    after = {key: value for key, value in before.items() if key not in values}
-    after |= {str(key): int(value) for key, value in values.items() if value is not None}
-    if len(after) > BY_HAND_MAX:
-        raise InputError(f"{BY_HAND_MAX} channels by hand are the most.", where="values", repair="Release some first.")
-    return after
 
 
 def _release(engine: Engine, _asked: told.Release) -> None:
@@ -214,10 +139,15 @@ def _gone(engine: Engine, asked: told.LaserGone) -> None:
 
 COMMANDS: dict[type, Callable[[Engine, Any], None]] = {
     told.MoveHandles: _move,
+    told.ClockDue: _clock_due,
+    told.Touch: touching.touch,
+    told.KeepFingers: touching.keep,
+    told.Lift: touching.lift,
     told.LetGo: _let_go,
-    told.SetManual: _manual,
-    told.HoldColours: _colours,
-    told.SetRaw: _raw,
+    told.SetManual: by_hand.set_manual,
+    told.HoldColours: by_hand.hold_colours,
+    told.TurnHeads: by_hand.turn_heads,
+    told.SetRaw: by_hand.set_raw,
     told.Release: _release,
     told.Highlight: _highlight,
     told.LightWalk: _walk,
@@ -231,53 +161,42 @@ COMMANDS: dict[type, Callable[[Engine, Any], None]] = {
 }
 
 
-def state_told(engine: Engine) -> told.EngineState:
-    """What plays at this moment, for the browser."""
-    state, due = engine.state, engine.deadlines.due_ns
-    show_ns = engine.clock.at(due)
-    return told.EngineState(
-        frame=engine.frame,
-        show_s=show_ns / NS_PER_S,
-        held=engine.clock.held,
-        bpm=state.tempo.bpm,
-        beat=state.tempo.beat_at(show_ns),
-        master=state.master,
-        masters=dict(state.masters),
-        manual=dict(state.manual),
-        raw=dict(state.raw),
-        highlight=sorted(state.highlight),
-        walking=state.walk is not None,
-        blackout=state.blackout,
-        freeze=state.freeze,
-        armed=sorted(state.armed),
-        armed_until=engine.leases.until(),
-        left=[
-            told.LeftAddress(
-                one.fixture,
-                one.number,
-                one.name,
-                [f"{first} to {first.channel + count - 1}" for first, count in one.runs],
+def values_told(engine: Engine, addresses: list[str]) -> told.ValuesTold:
+    """Values of handles at this moment; of looks' switches how far they are in."""
+    state, now = engine.state, _now(engine)
+    beat = state.tempo.beat_at(now)
+    return told.ValuesTold(
+        [_value_told(engine, address, now) for address in addresses],
+        [
+            told.FingerTold(
+                key,
+                one.item,
+                one.who,
+                (now - one.since_ns) / NS_PER_S,
+                max(one.until_beat - beat, 0.0) if one.until_beat is not None else 0.0,
             )
-            for one in state.left
+            for key, one in state.fingers.items()
         ],
-        tint=(state.tint.hue, state.tint.amount),
-        look_tints={key: (one.hue, one.amount) for key, one in state.look_tints.items()},
-        group_tints={key: (one.hue, one.amount) for key, one in state.group_tints.items()},
-        held_lines=sorted(state.held),
-        running=[
-            told.RunningLook(
-                run.id,
-                run.look,
-                run.by,
-                state.levels.get(run.look, FULL).at(show_ns),
-                run.level.at(show_ns),
-                run.ends,
-                (show_ns - run.since_ns) / NS_PER_S,
-            )
-            for run in state.runs
-            if run.look in engine.show.looks
-        ],
+        beat,
+        state.tempo.bpm,
     )
+
+
+def _value_told(engine: Engine, address: str, now: int) -> told.HandleNow:
+    state, ground = engine.state, engine.show.ground
+    try:
+        handle = handles.find(ground, address)
+    except HeliographError:
+        return told.HandleNow(address, False)
+    value = handles.read(state, ground, handle, now)
+    kind, _, rest = address.partition("/")
+    look, _, name = rest.partition("/")
+    if kind != "look" or name != "on":
+        return told.HandleNow(address, True, value)
+    runs = [run for run in state.runs if run.look == look]
+    ends = [run.level.since_ns + run.level.over_ns for run in runs if not run.level.arrived(now)]
+    fade = max((run.level.at(now) for run in runs), default=0.0) * state.levels.get(look, FULL).at(now)
+    return told.HandleNow(address, True, value, fade, max((max(ends, default=now) - now) / NS_PER_S, 0.0))
 
 
 def listed_handles(engine: Engine, words: str, most: int) -> told.FoundHandles:

@@ -14,14 +14,19 @@ import structlog
 
 from heliograph.core.errors import UnavailableError
 from heliograph.core.lasers.guarding import arming_fault, universes_sent
-from heliograph.engine.commands import COMMANDS, listed_handles, state_told
+from heliograph.engine.by_hand import as_values
+from heliograph.engine.commands import COMMANDS, listed_handles, values_told
 from heliograph.engine.loop import Engine
 from heliograph.engine.routes import Route
+from heliograph.engine.telling import state_told
 from heliograph.engine.watching import Event
 from heliograph.ipc.messages.base import Answer
 from heliograph.ipc.messages.engine import (
+    AskClips,
     AskHandles,
     AskStatus,
+    AskValues,
+    ClipsAsked,
     EngineRequest,
     EngineStatus,
     LaserFault,
@@ -72,6 +77,10 @@ class ControlSide:
         match request:
             case AskStatus():
                 return self._status()
+            case AskClips():
+                return ClipsAsked(clips=self._keeper.clips_asked())
+            case AskValues():
+                return values_told(self._engine, request.handles)
             case AskHandles():
                 return listed_handles(self._engine, request.words, request.most)
             case OfferCard():
@@ -80,8 +89,9 @@ class ControlSide:
                 return None
             case OfferManifest() | HandSections() | Adopt():
                 return self._keeper.answer(request)
-        command = COMMANDS[type(request)]
-        self._engine.between_frames(lambda engine: command(engine, request))
+        ready = as_values(self._engine, request)
+        command = COMMANDS[type(ready)]
+        self._engine.between_frames(lambda engine: command(engine, ready))
         return StateAnswer(state=state_told(self._engine))
 
     def _status(self) -> EngineStatus:

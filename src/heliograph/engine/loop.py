@@ -14,27 +14,33 @@ import threading
 import time
 import traceback
 from collections import deque
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 
-from heliograph.core.hand.colouring import Rgb
+from heliograph.core.errors import HeliographError
+from heliograph.core.handles.advancing import advance_all, next_due_ns
 from heliograph.core.lasers.guarding import left_behind, still_armed, universes_of
 from heliograph.core.look.line import Line
 from heliograph.core.patch.dmx import SLOTS
 from heliograph.core.patch.places import channel_positions
-from heliograph.core.playing.state import PlaybackState, advance
+from heliograph.core.playing import scores
+from heliograph.core.playing.lists import changed
+from heliograph.core.playing.state import Acting, PlaybackState
 from heliograph.core.playing.tempo import ShowClock
 from heliograph.core.rig.arrays import RigFixture
 from heliograph.engine.arming import Leases
 from heliograph.engine.clock import Deadlines, Lead, run_in_real_time, sleep_until
+from heliograph.engine.darkness import Darkness
 from heliograph.engine.routes import Route
 from heliograph.engine.sender import Sender
 from heliograph.engine.spool import Spool
 from heliograph.engine.stats import Stats
+from heliograph.engine.touching import lapse
+from heliograph.engine.wall_time import told_time
 from heliograph.engine.watching import Event
 from heliograph.ipc.frames import FrameWriter
 from heliograph.render.compiled import CompiledShow, empty_show
@@ -45,6 +51,12 @@ COMMAND_WAIT_S = 2.0
 
 EVENTS_WAITING = 100
 """Sentences that wait for the event log; more in one second are not told."""
+
+NEVER_NS = 2**63
+"""Later than any show time."""
+
+DARK_FRAMES = 6
+"""So often it is looked which heads are dark: seven times a second."""
 
 COLLECT_FRAMES = 440
 """Garbage is collected every ten seconds in the slack after a frame, never at a moment Python chooses."""
@@ -67,6 +79,8 @@ class Engine:
         self.spool = spool
         self.stats = Stats()
         self.frame = 0
+        self.changes = 0
+        """Commands taken ever: of two states of one frame, the one of more commands is the newer."""
         self.deadlines = Deadlines(0)
         self.state = PlaybackState()
         self.clock = ShowClock(0, time.monotonic_ns())
@@ -83,13 +97,16 @@ class Engine:
         self._lead = Lead()
         self.stopping = threading.Event()
         self.leases = Leases()
-        self.drags: dict[str, list[Rgb]] = {}
+        self.touched: dict[str, int] = {}
+        """When each finger on a pad was kept last, on the steady clock."""
+        self.drags: dict[str, Sequence[tuple[float, ...]]] = {}
         self.events: deque[Event] = deque(maxlen=EVENTS_WAITING)
         self.failed_frames = 0
         self._causes: set[str] = set()
         self._good = np.zeros_like(self.show.emission.dark)
         self._urgent = False
-        self._settled: tuple[PlaybackState, Mapping[str, tuple[Line, ...]]] | None = None
+        self._darkness = Darkness()
+        self._settled: tuple[PlaybackState, Mapping[str, tuple[Line, ...]], int] | None = None
         self.handed_over = False
 
     def between_frames(self, run: Callable[[Engine], Any]) -> Any:
@@ -112,9 +129,15 @@ class Engine:
             self._guard_over(last, show, switched)
         if not np.array_equal(self._frames.universes, show.universes):
             self._frames.relayout(show.universes.astype("<u2"))  # may fail for want of room: before anything changes
+        mine, theirs = show.ground.lists, last.ground.lists
+        others = [key for key in self.state.lists if mine.get(key) is not theirs.get(key)]
+        now = self.clock.at(self.deadlines.due_ns)
+        self.state = changed(self.state, others, now)
+        others = [key for key in self.state.scores if show.ground.scores.get(key) is not last.ground.scores.get(key)]
+        self.state = scores.changed(self.state, show.ground.scores, others, now)
         self.show = show
         if switched:
-            self.state = self.state.of_show(show.looks, show.groups)
+            self.state = self.state.of_show(show.looks, show.groups, show.ground.lists, show.ground.scores)
         if show.emission is not last.emission:
             self._good = show.emission.dark.copy()
         if routes is not None:
@@ -205,7 +228,10 @@ class Engine:
         self._lapse(begun)
         self._urgent = self._darkens(before)
         show_ns = self.clock.at(due)
-        universes = self._rendered(show_ns)
+        self.state = told_time(self.state, self.clock, show_ns, self.frame)
+        universes = self._rendered(show_ns, due)
+        if self.state.lists and self.frame % DARK_FRAMES == 0:
+            self._see_dark(universes)
         rendered = time.monotonic_ns()
         sleep_until(due)
         sending = time.monotonic_ns()
@@ -227,11 +253,11 @@ class Engine:
             gc.collect(1)
         self.deadlines.next(done)
 
-    def _rendered(self, show_ns: int) -> Bytes:
+    def _rendered(self, show_ns: int, due: int) -> Bytes:
         """The frame's universes (U, 512); the last good ones, guarded anew, where rendering fails."""
         try:
             self._advance(show_ns)
-            universes = self._renderer.render(self.show, self.state, show_ns)
+            universes = self._renderer.render(self.show, self.state, show_ns, steady_ns=due)
         except Exception as error:
             self._note_failed(error)
             self._renderer = Renderer()
@@ -241,14 +267,27 @@ class Engine:
         np.copyto(self._good, universes)
         return universes
 
+    def _see_dark(self, universes: Bytes) -> None:
+        """Heads that are dark now go home, or to where their next cue wants them, from the next frame on."""
+        try:
+            self.take(self._darkness.seen(self.show, self.state, universes))
+        except Exception as error:
+            self._note_failed(error)
+
     def _advance(self, show_ns: int) -> None:
         """The state as it is at this moment. Between two events nothing is asked: neither runs nor lines are others."""
         settled = self._settled
-        if settled is not None and settled[0] is self.state and settled[1] is self.show.lines:
+        if settled is not None and settled[0] is self.state and settled[1] is self.show.lines and show_ns < settled[2]:
             return
-        self.state = advance(self.state, self.show.lines, show_ns)
-        ending = any(run.ends for run in self.state.runs)
-        self._settled = None if ending else (self.state, self.show.lines)
+        show = self.show
+        self.take(advance_all(self.state, show.ground, show.lines, show_ns, self._note_refused))
+        ending = any(run.ends for run in self.state.runs) or bool(self.state.acting)
+        due = None if ending else next_due_ns(self.state, show.ground, show.lines)
+        self._settled = None if ending else (self.state, show.lines, NEVER_NS if due is None else due)
+
+    def _note_refused(self, acting: Acting, error: HeliographError) -> None:
+        """What a cue could not do is told; its list goes on."""
+        self.events.append(Event(f"a cue could not move {acting.handle}: {error.what}", bad=True))
 
     def _note_failed(self, error: Exception) -> None:
         """Counts a frame that failed; each cause is told once."""
@@ -266,6 +305,8 @@ class Engine:
         if over:
             self.disarm(over)
             self.events.append(Event("lasers made safe: the time is over, or the browser that armed them is gone"))
+        if self.state.fingers:
+            lapse(self, now_ns)
 
     def _lost_cards(self) -> None:
         """A laser whose network card fails is not armed when it comes back."""
@@ -295,4 +336,5 @@ class Engine:
                 command.result = command.run(self)
             except Exception as error:  # handed to whoever asked; the loop goes on
                 command.error = error
+            self.changes += 1
             command.done.set()

@@ -123,6 +123,8 @@ def main() -> None:
     cards = CardSockets(orjson.loads(os.environ.get("HELIOGRAPH_CARDS", "{}")))
     fast = fast_folder(data)
     spool = Spool(fast / "spool", time.monotonic_ns(), folder / "spool.kept")
+    if os.environ.get("HELIOGRAPH_ANEW"):
+        spool.begin_anew()
     engine = Engine(fast, Sender(spool.cid, SOURCE_NAME, cards.open, cards.renew), spool)
     side = ControlSide(engine, SectionStore(folder / "sections"), data / "media" / "frames", cards.add)
     server = ControlServer(str(data / "run" / "engine.sock"), EngineRequest, side.answer)

@@ -11,7 +11,7 @@ import numpy as np
 import numpy.typing as npt
 
 from heliograph.core.patch.dmx import SLOTS, sacn_group
-from heliograph.engine.clock import FRAME_HZ
+from heliograph.core.playing.frames import FRAME_HZ
 from heliograph.engine.mmsg import Batch
 from heliograph.wire import artnet, sacn
 

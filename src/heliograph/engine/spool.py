@@ -11,7 +11,7 @@ import mmap
 import os
 import struct
 import zlib
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from pathlib import Path
 from uuid import uuid4
@@ -91,6 +91,12 @@ class Spool:
         self._json = b""
         self.too_large = False
         self._last: tuple[PlaybackState, tuple[str, ...]] | None = None
+
+    def begin_anew(self) -> None:
+        """Of what was left nothing plays on: only what keeps lasers' addresses safe, and the tempo."""
+        if self.resumed is not None:
+            left = self.resumed.state
+            self.resumed = replace(self.resumed, state=PlaybackState(tempo=left.tempo, left=left.left))
 
     def write(
         self, frame: int, clock: ShowClock, state: PlaybackState, keys: tuple[str, ...], sequences: bytes

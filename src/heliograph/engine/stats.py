@@ -17,9 +17,14 @@ def stolen_ticks() -> int:
         return 0
 
 
+STOLEN_TICKS = 2
+"""Ticks of 10 ms: as long as a frame, so that it may well have cost one."""
+
+
 @dataclass(slots=True)
 class Stats:
-    """Times in milliseconds. `late` is how far after its deadline a frame's first packet left."""
+    """Times in milliseconds. `late` is how far after its deadline a frame's first packet left. `skipped_stolen`: frames
+    left out in seconds in which the machine was taken away from us."""
 
     second_ns: int = field(default_factory=time.monotonic_ns)
     frames: int = 0
@@ -29,6 +34,8 @@ class Stats:
     late_max: float = 0.0
     cpu_s: float = 0.0
     stolen: int = field(default_factory=stolen_ticks)
+    skipped: int = 0
+    skipped_stolen: int = 0
     summary: dict[str, Any] = field(default_factory=dict)
 
     def add(self, render_ns: int, send_ns: int, late_ns: int) -> None:
@@ -47,6 +54,9 @@ class Stats:
         span = (now_ns - self.second_ns) / 1e9
         usage = resource.getrusage(resource.RUSAGE_SELF)
         cpu, stolen, n = usage.ru_utime + usage.ru_stime, stolen_ticks(), max(self.frames, 1)
+        if stolen - self.stolen >= STOLEN_TICKS:
+            self.skipped_stolen += skipped - self.skipped
+        self.skipped = skipped
         self.summary = {
             "frames_per_s": round(self.frames / span, 2),
             "render_ms": round(self.render / n, 3),
@@ -54,6 +64,7 @@ class Stats:
             "late_ms": round(self.late_sum / n, 3),
             "late_max_ms": round(self.late_max, 3),
             "skipped": skipped,
+            "skipped_stolen": self.skipped_stolen,
             "processor_share": round((cpu - self.cpu_s) / span, 4) if self.cpu_s else 0.0,
             "stolen_ticks": stolen - self.stolen,
         }

@@ -9,6 +9,7 @@ from __future__ import annotations
 import mmap
 import os
 import struct
+from collections.abc import Collection
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -96,6 +97,24 @@ class IncomingReader:
         self._path = path
         self._map: mmap.mmap | None = None
         self._inode = 0
+        self._places: dict[Key, int] = {}
+
+    def look_up(self, keys: Collection[Key]) -> None:
+        """Finds where universes lie, so that `one` reads each by itself: an order of magnitude faster than `read`."""
+        if not all(self._is_at(key, self._places.get(key)) for key in keys):
+            self._places = {key: place for key, (place, _) in self._slots().items()}
+
+    def one(self, key: Key) -> Received | None:
+        """The newest of a universe that was looked up; None where it has not come."""
+        place = self._places.get(key)
+        if self._map is None or place is None:
+            return None
+        found = _read_slot(self._map, _HEAD_SIZE + place * _SLOT_SIZE)
+        return found if found is not None and (found.protocol, found.number) == key else None
+
+    def _is_at(self, key: Key, place: int | None) -> bool:
+        mapped = self._current()
+        return mapped is not None and place is not None and self.one(key) is not None
 
     def _current(self) -> mmap.mmap | None:
         try:
@@ -110,15 +129,19 @@ class IncomingReader:
 
     def read(self) -> dict[Key, Received]:
         """All universes that arrived since the receiver started; empty while there is none."""
+        return {key: one for key, (_, one) in self._slots().items()}
+
+    def _slots(self) -> dict[Key, tuple[int, Received]]:
+        """By universe, where it lies and what it is."""
         mapped = self._current()
         if mapped is None or mapped[:8] != MAGIC:
             return {}
         count = min(_HEAD.unpack_from(mapped, 0)[1], SLOTS_MAX)
-        found = {}
+        found: dict[Key, tuple[int, Received]] = {}
         for slot in range(count):
             one = _read_slot(mapped, _HEAD_SIZE + slot * _SLOT_SIZE)
             if one is not None:
-                found[(one.protocol, one.number)] = one
+                found[(one.protocol, one.number)] = (slot, one)
         return found
 
 

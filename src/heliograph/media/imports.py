@@ -14,8 +14,9 @@ import numpy as np
 from PIL import Image
 
 from heliograph.core.errors import InputError
+from heliograph.media.folder import is_folder
 from heliograph.media.probe import SIDE_MAX, ClipFacts, is_picture, probe
-from heliograph.media.reading import frames_of
+from heliograph.media.reading import Reader
 from heliograph.media.scale import picture_of
 
 THUMB = (128, 72)
@@ -61,8 +62,8 @@ def write_thumbnail(source: Path, target: Path, facts: ClipFacts) -> None:
 
 
 def _typical(source: Path, facts: ClipFacts) -> Image.Image | None:
-    if is_picture(source):
-        return next((image for _, image in frames_of(source, facts)), None)
+    if is_picture(source) or is_folder(source):
+        return next((picture() for _, picture in Reader(source, facts).frames()), None)
     with contextlib.suppress(av.error.FFmpegError), av.open(str(source)) as container:
         stream = container.streams.video[0]
         wanted_s = facts.duration_ns / 3e9
@@ -92,11 +93,11 @@ def write_proxy(
         stream.width, stream.height, stream.pix_fmt = *size, "yuv444p"
         stream.codec_context.time_base = stream.time_base = Fraction(1, 90_000)
         stream.options = {"preset": "veryfast", "crf": "12", "bf": "0"}
-        for index, image in frames_of(source, facts):
+        for index, picture in Reader(source, facts).frames():
             if not going_on():
                 break
             frame = av.VideoFrame.from_ndarray(
-                np.asarray(image.resize(size, Image.Resampling.BOX).convert("RGB")), format="rgb24"
+                np.asarray(picture().resize(size, Image.Resampling.BOX).convert("RGB")), format="rgb24"
             )
             frame = frame.reformat(format="yuv444p", dst_colorspace="ITU709")
             frame.pts, frame.time_base = round(int(facts.times[index]) * 9 / 100_000), Fraction(1, 90_000)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
 import av
@@ -14,6 +14,8 @@ from PIL import Image, UnidentifiedImageError
 
 from heliograph.core.errors import InputError
 from heliograph.core.playing.tempo import NS_PER_S
+from heliograph.media.folder import PictureFolder, is_folder
+from heliograph.media.transparent import has_hidden_cover
 
 SIDE_MAX = 4_096
 """Longest side of a clip: pictures that are larger are scaled to it on import, videos are refused."""
@@ -39,7 +41,8 @@ Times = npt.NDArray[np.int64]
 @dataclass(frozen=True, slots=True)
 class ClipFacts:
     """`width`, `height` as shown, turned upright and with square pixels. `times` (n,): when each frame is
-    shown, ns from the first; `duration_ns`: one round of the loop. `clear`: parts may be see-through."""
+    shown, ns from the first; `duration_ns`: one round of the loop. `clear`: parts may be see-through. `keys`: indexes
+    of frames that can be decoded by themselves, the first among them."""
 
     kind: str
     width: int
@@ -47,6 +50,7 @@ class ClipFacts:
     times: Times
     duration_ns: int
     clear: bool = False
+    keys: Times = field(default_factory=lambda: np.zeros(1, dtype=np.int64))
 
     @property
     def rate(self) -> float:
@@ -56,8 +60,19 @@ class ClipFacts:
 
 def probe(path: Path, name: str) -> ClipFacts:
     """Facts of a clip; InputError with a sentence where it cannot be used."""
+    if is_folder(path):
+        return _folder_facts(path, name)
     picture = _picture_facts(path, name)
     return picture if picture is not None else _video_facts(path, name)
+
+
+def _folder_facts(path: Path, name: str) -> ClipFacts:
+    with PictureFolder(path, name) as folder:
+        width, height, clear = folder.facts()
+        each = round(NS_PER_S / folder.rate)
+        times = np.arange(len(folder.entries), dtype=np.int64) * each
+        keys = np.arange(len(times), dtype=np.int64)
+        return ClipFacts("pictures", width, height, times, len(times) * each, clear, keys)
 
 
 def is_picture(path: Path) -> bool:
@@ -136,11 +151,11 @@ def _video_facts(path: Path, name: str) -> ClipFacts:
             if first is None:
                 raise InputError(f"'{name}' holds no frame that can be decoded.", where="file")
             container.seek(0, stream=stream)
-            times, duration_ns = _times(container, stream, name)
+            times, duration_ns, keys = _times(container, stream, name)
             width, height = upright_size(stream, first)
             kind = "animation" if container.format.name == "gif" else "video"
-            clear = "a" in first.format.name.replace("gray", "").replace("pal", "")
-            return ClipFacts(kind, width, height, times, duration_ns, clear)
+            clear = "a" in first.format.name.replace("gray", "").replace("pal", "") or has_hidden_cover(stream)
+            return ClipFacts(kind, width, height, times, duration_ns, clear, keys)
     except (av.error.FFmpegError, StopIteration) as error:
         raise InputError(
             f"'{name}' cannot be read as a video or a picture: {_plain(error)}.",
@@ -158,7 +173,7 @@ def upright_size(stream: av.VideoStream, frame: av.VideoFrame) -> tuple[int, int
     return (height, width) if frame.rotation % 180 else (width, height)
 
 
-def _times(container: av.container.InputContainer, stream: av.VideoStream, name: str) -> tuple[Times, int]:
+def _times(container: av.container.InputContainer, stream: av.VideoStream, name: str) -> tuple[Times, int, Times]:
     stamps = sorted(set(_stamps(container, stream)))
     if not stamps:
         raise InputError(f"'{name}' holds no frames.", where="file")
@@ -168,17 +183,19 @@ def _times(container: av.container.InputContainer, stream: av.VideoStream, name:
     assert base is not None  # a stream that demuxes has one
     unit = NS_PER_S * base.numerator / base.denominator
     first = stamps[0][0]
-    times = np.array([round((pts - first) * unit) for pts, _ in stamps], dtype=np.int64)
+    times = np.array([round((pts - first) * unit) for pts, _, _ in stamps], dtype=np.int64)
+    keys = np.array([0, *(n for n, stamp in enumerate(stamps) if n and stamp[2])], dtype=np.int64)
     last = stamps[-1][1] * unit
     if last <= 0:
         last = float(np.median(np.diff(times))) if len(times) > 1 else NS_PER_S / 25
-    return times, int(times[-1] + max(round(last), 1))
+    return times, int(times[-1] + max(round(last), 1)), keys
 
 
-def _stamps(container: av.container.InputContainer, stream: av.VideoStream) -> Iterator[tuple[int, int]]:
+def _stamps(container: av.container.InputContainer, stream: av.VideoStream) -> Iterator[tuple[int, int, bool]]:
+    """Time, length and whether it is a key frame, of each packet."""
     for packet in container.demux(stream):
         if packet.pts is not None and packet.size:
-            yield packet.pts, packet.duration or 0
+            yield packet.pts, packet.duration or 0, packet.is_keyframe
 
 
 def _plain(error: Exception) -> str:

@@ -8,11 +8,12 @@ import os
 import signal
 import threading
 import time
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
 import av.error
+import numpy as np
 import orjson
 
 from heliograph.core.errors import HeliographError
@@ -24,6 +25,7 @@ from heliograph.ipc.messages.base import Answer
 from heliograph.ipc.messages.media import AskMedia, ClipWork, MediaRequest, MediaStatus, WantClips, WantedClip
 from heliograph.ipc.service_user import drop_rights
 from heliograph.media.decode import decode_to, is_finished, ready_part
+from heliograph.media.feeds import Feeds
 from heliograph.media.imports import needs_proxy, write_proxy
 from heliograph.media.probe import ClipFacts, probe
 from heliograph.render.clips import frames_path
@@ -38,6 +40,11 @@ RETRY_S = 10.0
 """A clip that could not be decoded is tried again so often: room on the disk may have been made meanwhile."""
 
 HUNG = "Decoding this clip hung and was ended. Convert it with another program and add it again."
+
+SHOWN_NS = 3_000_000_000
+"""For so long after it was told that a clip is shown, it counts as shown."""
+
+FIRST_ONLY = np.zeros(1, dtype=np.int64)
 
 CACHE_BYTES = 16 * 1024**3
 """Decoded frames that no look uses any more are kept up to so much."""
@@ -71,23 +78,29 @@ class Media:
             left.unlink(missing_ok=True)
         self._log = log
         self._wanted: list[Wanted] = []
+        self._asked: dict[str, tuple[int, int]] = {}
         self._failed: dict[Wanted, tuple[str, float]] = {}
         self._facts: dict[str, ClipFacts] = {}
         self._proxying: dict[str, float] = {}
         self._no_proxy: set[str] = set()
         self._wake = threading.Event()
         self.stopping = False
+        self.feeds = Feeds(self._frames, log)
 
     def answer(self, request: MediaRequest, _fds: list[int]) -> Answer | None:
         match request:
             case WantClips():
                 self._want(request.clips)
+                self.feeds.want(request.feeds, request.hosts)
                 return None
             case AskMedia():
                 return self._status()
 
     def _want(self, clips: list[WantedClip]) -> None:
         wanted = [Wanted(c.content, c.suffix, c.width, c.height, fitting_from_json(c.fitting)) for c in clips]
+        now = time.monotonic_ns()
+        asked = {self._target(one).name: (c.asked_ns, now) for one, c in zip(wanted, clips, strict=True) if c.asked_ns}
+        self._asked = {**{k: v for k, v in self._asked.items() if now - v[1] < SHOWN_NS}, **asked}
         wanted = list(dict.fromkeys(wanted))
         if wanted != self._wanted:
             self._wanted = wanted
@@ -96,7 +109,8 @@ class Media:
 
     def _status(self) -> MediaStatus:
         proxies = {content: round(part, 3) for content, part in self._proxying.items()}
-        return MediaStatus(clips=[self._said_of(one) for one in self._wanted], proxies=proxies)
+        clips = [self._said_of(one) for one in self._wanted]
+        return MediaStatus(clips=clips, proxies=proxies, feeds=self.feeds.said())
 
     def _said_of(self, one: Wanted) -> ClipWork:
         """One clip's state. What is ready has no fault: its last frame may be there before the decoder returns."""
@@ -118,6 +132,7 @@ class Media:
 
     def stop(self) -> None:
         self.stopping = True
+        self.feeds.want([], [])
         self._wake.set()
 
     def _target(self, one: Wanted) -> Path:
@@ -149,7 +164,8 @@ class Media:
                 one.height,
                 lambda: self._goes_on(one),
                 one.fitting,
-                self._facts_of(one),
+                self._facts_of(one) if source != proxy else replace(self._facts_of(one), keys=FIRST_ONLY),
+                lambda: self._shown(target.name),
             )
             self._failed.pop(one, None)
             self._log.info(f"clip decoded: {frames} frames for {one.width} x {one.height}", event_for_people=True)
@@ -163,6 +179,12 @@ class Media:
             self._fail(one, f"The clip cannot be decoded: {getattr(error, 'strerror', None) or error}.")
         finally:
             self._working.unlink(missing_ok=True)
+
+    def _shown(self, name: str) -> int | None:
+        """The moment of a clip that is shown now, at its own speed since it was told; None where it is not shown."""
+        told = self._asked.get(name)
+        since = 0 if told is None else time.monotonic_ns() - told[1]
+        return None if told is None or since > SHOWN_NS else told[0] + since
 
     def _goes_on(self, one: Wanted) -> bool:
         """Asked before every frame; each is a sign of life."""

@@ -1,45 +1,75 @@
-"""Reading the frames of a clip in the order they are shown, from a video or a picture."""
+"""Reading the frames of a clip in the order they are shown, from any of them on, from a video or a picture."""
 
 from __future__ import annotations
 
 import contextlib
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 
 import av
 import av.error
+import numpy as np
 from PIL import Image
 
+from heliograph.media.folder import PictureFolder, is_folder
 from heliograph.media.probe import ClipFacts, is_picture
 from heliograph.media.scale import picture_of
+from heliograph.media.transparent import frames_with_cover, has_hidden_cover
 
 TOLERANCE_NS = 20_000
 """Time stamps of a container are rounded: to 11 us at 90 kHz, the coarsest that is common."""
 
-
-def frames_of(source: Path, facts: ClipFacts) -> Iterator[tuple[int, Image.Image]]:
-    """(index among `facts.times`, RGB or RGBA image). Ends early where the file is damaged."""
-    return _pictures(source, facts) if is_picture(source) else _video(source, facts)
+Picture = Callable[[], Image.Image]
+"""Makes the RGB or RGBA image of a frame: work that is left out where the frame is not wanted."""
 
 
-def _pictures(source: Path, facts: ClipFacts) -> Iterator[tuple[int, Image.Image]]:
-    with Image.open(source) as image, contextlib.suppress(OSError, EOFError, ValueError):
-        for index in range(len(facts.times)):
-            image.seek(index)
-            yield index, image.convert("RGBA" if facts.clear else "RGB")
+@dataclass(slots=True)
+class Reader:
+    """Reads one source. `size`: the squares it is for, so that frames may come smaller than they are; None for whole
+    frames. In a `hurry`, frames that no other frame needs may be left out."""
 
+    source: Path
+    facts: ClipFacts
+    size: tuple[int, int] | None = None
+    hurry: bool = False
 
-def _video(source: Path, facts: ClipFacts) -> Iterator[tuple[int, Image.Image]]:
-    with av.open(str(source)) as container:
-        stream = container.streams.video[0]
-        stream.thread_type = "AUTO"
-        base = stream.time_base
-        assert base is not None  # the probe demuxed it
-        unit = 1e9 * base.numerator / base.denominator
-        first: int | None = None
-        index = -1
-        with contextlib.suppress(av.error.FFmpegError):
-            for frame in container.decode(stream):
+    def frames(self, start: int = 0) -> Iterator[tuple[int, Picture]]:
+        """(index among `facts.times`, picture) from a key frame at or before `start` on. Ends early where the file is
+        damaged."""
+        if is_folder(self.source):
+            return self._folder(start)
+        return self._pictures(start) if is_picture(self.source) else self._video(start)
+
+    def _folder(self, start: int) -> Iterator[tuple[int, Picture]]:
+        with PictureFolder(self.source, self.source.name) as folder:
+            for index, image in folder.pictures(start, self.facts.clear):
+                yield index, partial(Image.Image.copy, image)
+
+    def _pictures(self, start: int) -> Iterator[tuple[int, Picture]]:
+        mode = "RGBA" if self.facts.clear else "RGB"
+        with Image.open(self.source) as image, contextlib.suppress(OSError, EOFError, ValueError):
+            for index in range(start, len(self.facts.times)):
+                image.seek(index)
+                yield index, partial(image.convert, mode)
+
+    def _video(self, start: int) -> Iterator[tuple[int, Picture]]:
+        facts = self.facts
+        with av.open(str(self.source)) as container, contextlib.suppress(av.error.FFmpegError):
+            stream = container.streams.video[0]
+            stream.thread_type = "AUTO"
+            base = stream.time_base
+            assert base is not None  # the probe demuxed it
+            unit = 1e9 * base.numerator / base.denominator
+            first: int | None = None
+            index = -1
+            if start:
+                first = next((frame.pts for frame in container.decode(stream) if frame.pts is not None), None)
+                if first is not None:
+                    container.seek(first + int(facts.times[start] / unit), stream=stream)
+            hidden = has_hidden_cover(stream)
+            for frame in frames_with_cover(container, stream) if hidden else container.decode(stream):
                 if frame.pts is not None:
                     first = frame.pts if first is None else first
                     at = round((frame.pts - first) * unit)
@@ -49,4 +79,10 @@ def _video(source: Path, facts: ClipFacts) -> Iterator[tuple[int, Image.Image]]:
                     index += 1
                 if index >= len(facts.times):
                     return
-                yield index, picture_of(frame, facts.clear)
+                yield index, partial(picture_of, frame, facts.clear, self.size)
+                stream.codec_context.skip_frame = "NONREF" if self.hurry else "DEFAULT"
+
+
+def key_before(facts: ClipFacts, index: int) -> int:
+    """The last frame at or before `index` that can be decoded by itself."""
+    return int(facts.keys[max(int(np.searchsorted(facts.keys, index, "right")) - 1, 0)])

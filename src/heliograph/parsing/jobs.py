@@ -54,6 +54,12 @@ def _clip(path: str, name: str, thumbs: str) -> dict[str, Any]:
     }
 
 
+def _frames(path: str, columns: int, rows: int, name: str) -> list[tuple[str, float]]:
+    from heliograph.media.drawn_frames import frames_of
+
+    return [(one.picture, one.seconds) for one in frames_of(Path(path), columns, rows, name)]
+
+
 def _show(path: str) -> dict[str, Any]:
     from heliograph.formats.show_file import read_show_file
 
@@ -74,6 +80,7 @@ JOBS: dict[str, Callable[..., Any]] = {
     "svg": _svg,
     "picture": _picture,
     "clip": _clip,
+    "frames": _frames,
     "show": _show,
     "media": _media,
 }

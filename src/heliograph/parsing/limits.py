@@ -22,6 +22,7 @@ LIMITS = {
     "svg": Limits(20.0),
     "picture": Limits(40.0, 3 * GIB),
     "clip": Limits(120.0, 4 * GIB),
+    "frames": Limits(60.0, 4 * GIB),
     "show": Limits(60.0, 3 * GIB),
     "media": Limits(600.0, file=16 * GIB),
 }

@@ -6,7 +6,8 @@ the pictures of what was before a stage run this list and no other. A new stage 
 """
 
 from heliograph.power.chain import Chain, Step
-from heliograph.power.order import HAND, stages_of
+from heliograph.power.marking import marks_of
+from heliograph.power.order import HAND, set_by_lines, stages_of
 from heliograph.power.stage import Stage
 
-__all__ = ["HAND", "Chain", "Stage", "Step", "stages_of"]
+__all__ = ["HAND", "Chain", "Stage", "Step", "marks_of", "set_by_lines", "stages_of"]

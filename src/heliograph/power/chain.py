@@ -18,10 +18,12 @@ class Step:
 
 @dataclass(slots=True)
 class Chain:
-    """`value`: what the steps come to. `steps` in the order in which they act."""
+    """`value`: what the steps come to. `steps` in the order in which they act. `plane`: which emitter the channel is,
+    -1 where it is none."""
 
     value: int
     steps: list[Step]
+    plane: int = -1
 
     def becomes(self, kind: str, value: int, says: str) -> None:
         """One more step, after which the channel has this value."""

@@ -5,27 +5,35 @@ from __future__ import annotations
 import base64
 import struct
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from uuid import UUID
 
 import numpy as np
 import numpy.typing as npt
 
-from heliograph.core.colour.extraction import shown
+from heliograph.core.colour.extraction import extract, recombine, shown
 from heliograph.core.colour.ramps import Floats, to_bytes
 from heliograph.core.colour.reading import ColourReader, SentValues
 from heliograph.core.colour.tinting import tint
 from heliograph.core.hand.values import hand_values
 from heliograph.core.lasers.guarding import without_shared
+from heliograph.core.look.line import RecolourLine
 from heliograph.core.playing.run import Run
-from heliograph.core.playing.state import Painting, PlaybackState, advance
+from heliograph.core.playing.state import Painting, PlaybackState
 from heliograph.core.rig.arrays import Rig
 from heliograph.ipc.frames import SentFrame
 from heliograph.ipc.messages.preview import KeptPicture
 from heliograph.power.levels import fixture_levels
+from heliograph.power.settings import AnyTold, each_told
+from heliograph.preview.driven import driven_now
+from heliograph.preview.moment import Moment, run_of
 from heliograph.preview.squares import squares_of
-from heliograph.render.compiled import CompiledLine, CompiledMatrix, CompiledShow
-from heliograph.render.mixing import Mixer
+from heliograph.render.compiled import CompiledShow
+from heliograph.render.compiled_line import CompiledLine, CompiledMatrix
+from heliograph.render.direct import lit, own_lit, put_on
+from heliograph.render.driving import driven, now_of, phase_of
+from heliograph.render.masking import masking_of
+from heliograph.render.mixing import Mixer, with_lines
 from heliograph.render.painting import Painter
 from heliograph.render.renderer import Renderer
 from heliograph.render.resolving import Resolver
@@ -41,21 +49,8 @@ SENT_TOO, ONLY_HERE = 0, 1
 MINIATURE_PIXELS = 1_200
 PICTURE_PIXELS = 8_000
 KIND_PREVIEW = 3
-_HEAD = struct.Struct("<BBHIQq")  # kind, reserved, pictures, reserved, frame number, show time ns
+_HEAD = struct.Struct("<BBHIQq")  # kind, reserved, pictures, drives, frame number, show time ns
 _PICTURE = struct.Struct("<16sHHHBBhH")  # id, columns, rows, step, kind, state, difference (-1 unknown), reserved
-
-
-@dataclass(frozen=True, slots=True)
-class Moment:
-    """One sent frame and the playback state it was rendered from; `exact` where its show is the one known here."""
-
-    frame: SentFrame
-    state: PlaybackState
-    exact: bool
-
-    @property
-    def painting(self) -> Painting:
-        return self.state.painting(self.frame.show_ns)
 
 
 class Preview:
@@ -67,33 +62,41 @@ class Preview:
         self._on_squares: dict[str, tuple[CompiledLine, CompiledMatrix, CompiledLine]] = {}
         self._resolver = Resolver()
         self._reader: tuple[Rig, ColourReader] | None = None
+        self._told: Sequence[AnyTold] = ()
 
     def message(self, show: CompiledShow, moment: Moment, look: str, looks: Sequence[str]) -> bytes:
         """Miniatures of `look`'s lines, one frame of its matrices, and miniatures of `looks`, for the browser."""
         parts = [*self._looks(show, moment, looks), *self._lines(show, moment, look), *self._frame(show, moment, look)]
-        head = _HEAD.pack(KIND_PREVIEW, 0, len(parts), 0, moment.frame.number, moment.frame.show_ns)
-        return head + b"".join(parts)
+        moving = driven_now(show, moment, look, self._resolver)
+        head = _HEAD.pack(KIND_PREVIEW, 0, len(parts), len(moving), moment.frame.number, moment.frame.show_ns)
+        return head + b"".join(parts) + b"".join(moving)
 
     def _lines(self, show: CompiledShow, moment: Moment, look: str) -> Iterable[bytes]:
-        run, on = _run_of(show, moment, look)
+        run, on = run_of(show, moment, look)
         painting = moment.painting
-        for one in self._resolver.lines(show.looks.get(look, ()), painting.held):
-            anchor = run.phases.get(one.line.id)
-            if anchor is None:
+        now = now_of(painting)
+        lines = self._resolver.lines(show.looks.get(look, ()), painting.held, show)
+        for place, one in enumerate(lines):
+            alone = driven(_over(self._squared(one)), run, now)
+            phase = phase_of(alone, run, now)
+            if phase is None:
                 continue
-            pixels = np.zeros((3, one.matrix.width * one.matrix.height), dtype=np.float32)
-            phase = anchor.phase_at(painting.time_ns, painting.beat)
-            Painter(pixels).line(_over(self._squared(one)), phase, 1.0)
+            painter = _painter(one.matrix)
+            pixels = painter.pixels
+            if isinstance(one.line, RecolourLine):  # by itself it makes nothing: it is shown on what lies beneath it
+                beneath = [self._squared(other) for other in lines[:place] if other.matrix is one.matrix]
+                painter.look(beneath, run, now)
+            painter.line(alone, phase, 1.0, masking_of(alone, run, now))
             state = SENT_TOO if on and not one.line.mute else ONLY_HERE
             yield _packed(one.line.id, one.matrix, pixels, MINIATURE, state, MINIATURE_PIXELS)
 
     def _looks(self, show: CompiledShow, moment: Moment, looks: Sequence[str]) -> Iterable[bytes]:
         painting = moment.painting
         for look in looks:
-            lines = self._resolver.lines(show.looks.get(look, ()), painting.held)
+            lines = self._resolver.lines(show.looks.get(look, ()), painting.held, show)
             if not lines:
                 continue
-            run, on = _run_of(show, moment, look)
+            run, on = run_of(show, moment, look)
             matrix = max((one.matrix for one in lines), key=lambda m: sum(one.matrix is m for one in lines))
             pixels = self._painted(lines, run, matrix, painting)
             yield _packed(look, matrix, pixels, LOOK, SENT_TOO if on else ONLY_HERE, MINIATURE_PIXELS)
@@ -101,22 +104,16 @@ class Preview:
     def _frame(self, show: CompiledShow, moment: Moment, look: str) -> Iterable[bytes]:
         """Painted and on the cells. Of a look that is off, both show it alone, as if it were on."""
         lines = show.looks.get(look, ())
-        run, on = _run_of(show, moment, look)
+        run, on = run_of(show, moment, look)
         if not lines:
             return
         live = moment.state
         state = live if on else PlaybackState(live.tempo, runs=(run,), held=live.held, tint=live.tint)
         painting = state.painting(moment.frame.show_ns)
-        asked = self._asked(show, state, painting.time_ns)
+        asked = self._asked(show, state, painting.time_ns, moment.frame.steady_ns)
         difference = self._difference(show, asked, moment) if on and moment.exact and not state.walk else None
         for matrix in {id(one.matrix): one.matrix for one in lines}.values():
-            here = [
-                playing._replace(lines=[self._squared(one) for one in playing.lines if one.matrix is matrix])
-                for playing in self._resolver.playing(show, painting)
-            ]
-            pixels = np.zeros((3, matrix.width * matrix.height), dtype=np.float32)
-            Mixer(pixels).mix(here, painting.time_ns, painting.beat)
-            tint(pixels, painting.tint)
+            pixels = self._mixed(show, matrix, painting, moment.frame.steady_ns)
             mark = SENT_TOO if on else ONLY_HERE
             yield _packed(matrix.id, matrix, pixels, PAINTED, mark, PICTURE_PIXELS)
             cells = matrix.cell
@@ -125,20 +122,41 @@ class Preview:
             most = -1 if difference is None else int(difference[cells].max(initial=0))
             yield _packed(matrix.id, matrix, grid, CELLS, mark, PICTURE_PIXELS, most)
 
-    def _asked(self, show: CompiledShow, state: PlaybackState, time_ns: int) -> Floats:
+    def _mixed(self, show: CompiledShow, matrix: CompiledMatrix, painting: Painting, steady_ns: int) -> Floats:
+        """(3, squares) what everything that plays paints on all squares of a matrix."""
+        here = with_lines(
+            self._resolver.stack(show, painting),
+            lambda lines: [self._squared(one) for one in lines if one.matrix is matrix],
+        )
+        pixels = np.zeros((3, matrix.width * matrix.height), dtype=np.float32)
+        mixer = Mixer(pixels)
+        mixer.mix(here, now_of(painting, steady_ns), lambda group: _squares_of(show, matrix, group))
+        tint(pixels, painting.tint)
+        return lit(pixels, mixer.direct)
+
+    def _asked(self, show: CompiledShow, state: PlaybackState, time_ns: int, steady_ns: int = 0) -> Floats:
         """(3, N) what is asked of each cell, as far as its emitters can show it: after masters."""
-        asked = np.clip(self._renderer.paint(show, state, time_ns), 0.0, 1.0)
-        asked *= (
+        pixels, direct, self._told = self._renderer.paint(show, state, time_ns, steady_ns)
+        asked = np.clip(pixels, 0.0, 1.0)
+        levels = (
             np.float32(0.0) if state.blackout else fixture_levels(show.rig, show.groups, state)[show.rig.fixture_of]
         )
+        asked *= levels
         for group in show.rig.colours:
             if group.recipe.is_white_only:
                 asked[:, group.cells] = shown(group.recipe, asked[:, group.cells])
+            if direct:  # as its emitters make it, and as that is seen
+                rest, extras = (part.copy() for part in extract(group.recipe, asked[:, group.cells]))
+                put_on(group.recipe, group.cells, rest, extras, direct, np.broadcast_to(levels, asked.shape[1:]))
+                said = np.any([one.cover[group.cells] > 0.0 for one in direct.values()], axis=0)
+                seen = recombine(group.recipe, rest, extras)
+                asked[:, group.cells] = np.where(said, seen, asked[:, group.cells])
         return asked
 
     def _difference(self, show: CompiledShow, asked: Floats, moment: Moment) -> npt.NDArray[np.int64]:
         """(N,) the largest difference of a cell between asked and sent, in 255ths. Guarded fixtures that are not
-        armed, cells held by hand and cells without an address do not count: no look asks anything of them."""
+        armed, cells held by hand or set by lines and cells without an address do not count: no picture is asked of
+        them."""
         rig = show.rig
         if self._reader is None or self._reader[0] is not rig:
             self._reader = (rig, ColourReader(rig))
@@ -149,14 +167,14 @@ class Preview:
         emitting = frozenset() if state.blackout else without_shared(state.armed, show.emission.guard_shared)
         held = [f.guarded and f.id not in emitting for f in rig.fixtures.values()]
         counts = sent.whole & ~np.array(held, dtype=bool)[rig.fixture_of] if held else sent.whole
-        counts &= ~_by_hand(show, state)
+        counts &= ~_by_hand(show, state) & ~_by_lines(show, self._told)
         return np.where(counts, apart, 0)
 
     def _painted(self, lines: Sequence[CompiledLine], run: Run, matrix: CompiledMatrix, painting: Painting) -> Floats:
-        pixels = np.zeros((3, matrix.width * matrix.height), dtype=np.float32)
+        painter = _painter(matrix)
         here = [self._squared(one) for one in lines if one.matrix is matrix]
-        Painter(pixels).look(here, run, painting.time_ns, painting.beat)
-        return pixels
+        painter.look(here, run, now_of(painting))
+        return own_lit(painter)
 
     def _squared(self, one: CompiledLine) -> CompiledLine:
         """The line on all squares of its matrix."""
@@ -192,24 +210,44 @@ def _by_hand(show: CompiledShow, state: PlaybackState) -> npt.NDArray[np.bool_]:
     levels = np.ones(len(rig.fixtures), dtype=np.float32)
     left = [position for one in state.left for position, _ in one.values]
     held = np.concatenate([hand_values(rig, state, levels).positions, [*parked.values, *left]]).astype(np.int64)
-    dimmers = np.append(np.isin(rig.dimmers.coarse, held), False)  # the last stands for "no dimmer", index -1
-    cells = np.isin(rig.emitters, held).any(axis=1) | dimmers[rig.dimmers.of_cell].any(axis=1)
+    return _cells_lit_by(rig, held)
+
+
+def _squares_of(show: CompiledShow, matrix: CompiledMatrix, group: str) -> npt.NDArray[np.bool_] | None:
+    """The squares of a matrix on which cells of a group's fixtures lie."""
+    if group not in show.groups:
+        return None
+    there = np.zeros(matrix.width * matrix.height, dtype=np.bool_)
+    there[matrix.square[np.isin(show.rig.fixture_of[matrix.cell], show.groups[group])]] = True
+    return there
+
+
+def _by_lines(show: CompiledShow, told: Sequence[AnyTold]) -> npt.NDArray[np.bool_]:
+    """(N,) cells with an emitter or a dimmer that a line sets: no picture is asked of them."""
+    rig = show.rig
+    if not told:
+        return np.zeros(rig.cell_count, dtype=bool)
+    return _cells_lit_by(rig, np.concatenate([one.settings.coarse for one in each_told(told)]))
+
+
+def _cells_lit_by(rig: Rig, positions: npt.NDArray[np.int64]) -> npt.NDArray[np.bool_]:
+    """(N,) cells of which an emitter or a dimmer is at one of these positions."""
+    dimmers = np.append(np.isin(rig.dimmers.coarse, positions), False)  # the last stands for "no dimmer", index -1
+    cells = np.isin(rig.emitters, positions).any(axis=1) | dimmers[rig.dimmers.of_cell].any(axis=1)
     return np.asarray(cells, dtype=bool)
 
 
-def _run_of(show: CompiledShow, moment: Moment, look: str) -> tuple[Run, bool]:
-    """How the look runs, the newest run of several; one that is off runs here from show time 0, so that its picture
-    moves."""
-    runs = [run for run in moment.painting.runs if run.look == look]
-    if runs:
-        return runs[-1], True
-    alone = PlaybackState(moment.state.tempo, runs=(Run("alone", look, 0),))
-    return advance(alone, show.lines, 0).runs[0], False
+def _painter(matrix: CompiledMatrix) -> Painter:
+    """One that paints on all squares of a matrix, none of which is covered yet."""
+    squares = matrix.width * matrix.height
+    return Painter(np.zeros((3, squares), dtype=np.float32), np.zeros(squares, dtype=np.float32))
 
 
 def _over(one: CompiledLine) -> CompiledLine:
-    """The line as it looks by itself: blended over black, whatever its blend."""
-    return replace(one, line=replace(one.line, blend="over"))
+    """The line as it looks by itself: all of its colour blended over black, whatever its blend."""
+    if isinstance(one.line, RecolourLine):
+        return one
+    return replace(one, line=replace(one.line, blend="over", only="", emitter=""))
 
 
 def _packed(

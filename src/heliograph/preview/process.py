@@ -20,6 +20,7 @@ import numpy as np
 from heliograph.core.errors import InputError
 from heliograph.core.patch.dmx import SLOTS
 from heliograph.core.playing.state import PlaybackState
+from heliograph.core.playing.tempo import Tempo
 from heliograph.engine.spool import SpoolReader
 from heliograph.ipc.control import ControlServer
 from heliograph.ipc.frames import FrameReader, SentFrame
@@ -28,15 +29,25 @@ from heliograph.ipc.log import start_log
 from heliograph.ipc.messages.base import Answer
 from heliograph.ipc.messages.preview import (
     AskBefore,
+    AskCue,
+    AskFlashes,
     AskKept,
+    AskMarks,
     AskMoment,
+    AskMotion,
     AskPictures,
+    AskStroke,
+    AskUnrolled,
     AskWhy,
     BeforeHand,
+    FlashesFound,
     KeptFrames,
     KeptMoment,
+    MarksFound,
+    MotionFound,
     Pictures,
     PreviewRequest,
+    UnrolledFrames,
     WhyAnswer,
     WhyChannel,
     WhyStep,
@@ -45,10 +56,18 @@ from heliograph.ipc.messages.show import Adopt, HandSections, OfferManifest
 from heliograph.ipc.places import fast_folder
 from heliograph.ipc.sections import SectionStore
 from heliograph.ipc.service_user import drop_rights
-from heliograph.power import HAND
-from heliograph.preview.pictures import Moment, Preview, kept_picture
+from heliograph.power import HAND, marks_of
+from heliograph.preview.ahead import Ahead
+from heliograph.preview.flashing import FlashWatch
+from heliograph.preview.moment import Moment
+from heliograph.preview.motion import motion_of
+from heliograph.preview.pictures import Preview, kept_picture
 from heliograph.preview.recorder import Recorder
+from heliograph.preview.strokes import stroke_of
+from heliograph.preview.trails import Trails
+from heliograph.preview.unrolling import unrolled
 from heliograph.preview.why import why
+from heliograph.preview.why_values import value_after
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.renderer import Renderer
 from heliograph.render.show_keeper import ShowKeeper
@@ -75,11 +94,34 @@ class PreviewSide:
         self._lock = threading.Lock()
         self._watched = FrameReader(fast / "sent.frames"), SpoolReader(fast / "spool")
         self._recorder = Recorder()
+        self._flash_watch = FlashWatch()
+        self._ahead = Ahead()
+        self._trails = Trails()
 
     def answer(self, request: PreviewRequest, _fds: list[int]) -> Answer | None:
         match request:
             case AskWhy():
                 return self._why(request)
+            case AskMarks():
+                return self._marks(request)
+            case AskFlashes():
+                return self._flashes(request)
+            case AskCue():
+                with self._lock:
+                    moment = self._moment()
+                    if moment is None:
+                        raise InputError("Nothing was sent yet.", where="cue", repair="Try again in a moment.")
+                    return self._ahead.cells(self._keeper.show, moment, request.of, request.cue)
+            case AskMotion():
+                return self._motion(request)
+            case AskStroke():
+                with self._lock:
+                    moment = self._moment()
+                return stroke_of(
+                    self._keeper.show, request.look, request.group, moment.state.tempo if moment else Tempo()
+                )
+            case AskUnrolled():
+                return self._unrolled(request)
             case AskKept():
                 facts = self._recorder.facts(time.monotonic_ns())
                 return KeptFrames(**facts, spool_behind=self._spool_behind())
@@ -97,6 +139,31 @@ class PreviewSide:
                     made = self._preview.message(self._keeper.show, moment, request.look, request.looks)
                 return Pictures(pictures=made)
 
+    def _flashes(self, asked: AskFlashes) -> FlashesFound:
+        with self._lock:
+            moment = self._moment()
+        show = self._keeper.show
+        if moment is None or show.hashes.get(f"look:{asked.look}") != asked.hash:
+            return FlashesFound()
+        return self._flash_watch.ask(show, asked.look, moment.state.tempo.bpm) or FlashesFound()
+
+    def _motion(self, asked: AskMotion) -> MotionFound:
+        with self._lock:
+            moment = self._moment()
+        if moment is None:
+            raise InputError("Nothing was sent yet.", where="look", repair="Try again in a moment.")
+        if not asked.line:
+            return self._trails.of(self._keeper.show, moment)
+        return motion_of(self._keeper.show, moment, asked.look, asked.line)
+
+    def _unrolled(self, asked: AskUnrolled) -> UnrolledFrames:
+        with self._lock:
+            moment = self._moment()
+        show = self._keeper.show
+        if show.hashes.get(f"look:{asked.look}") != asked.hash:
+            raise InputError("That look is not painted yet.", where="look", repair="Try again in a moment.")
+        return unrolled(show, asked.look, asked.line, asked.count, moment.state.tempo if moment else Tempo())
+
     def _why(self, asked: AskWhy) -> WhyAnswer:
         """The chain of each channel asked for, of one frame, beside what that frame carried."""
         with self._lock:
@@ -111,9 +178,21 @@ class PreviewSide:
                 chain = why(show, stages, moment.state, frame.show_ns, position, asked.names)
                 row = np.flatnonzero(frame.universes == position // SLOTS + 1)
                 value = int(frame.data[row[0], position % SLOTS]) if row.size else 0
-                steps = [WhyStep(step.kind, step.says, dict(step.numbers)) for step in chain.steps]
+                steps = [
+                    WhyStep(step.kind, step.says, dict(step.numbers), value_after(step, chain.plane))
+                    for step in chain.steps
+                ]
                 answers.append(WhyChannel(value, bool(row.size and frame.sent[row[0]]), chain.value, steps))
         return WhyAnswer(frame=frame.number, exact=moment.exact, frozen=moment.state.freeze, channels=answers)
+
+    def _marks(self, asked: AskMarks) -> MarksFound:
+        with self._lock:
+            known = self._of_frame(asked.at) if asked.at else self._now()
+            if known is None:
+                return MarksFound()
+            moment, show = known
+            found = marks_of(self._plain.stages(show), moment.state, show.emission.universes, asked.universe)
+        return MarksFound(frame=moment.frame.number, channels=found)
 
     def _now(self) -> tuple[Moment, CompiledShow] | None:
         moment = self._moment()

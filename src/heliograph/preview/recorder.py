@@ -16,7 +16,7 @@ import numpy as np
 from heliograph.core.patch.dmx import SLOTS
 from heliograph.core.playing.state import PlaybackState
 from heliograph.ipc.frames import SentFrame
-from heliograph.preview.pictures import Moment
+from heliograph.preview.moment import Moment
 from heliograph.render.compiled import CompiledShow
 
 BYTES_MAX = 128 * 1024**2

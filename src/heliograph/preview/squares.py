@@ -6,7 +6,7 @@ import numpy as np
 
 from heliograph.effects.orders import canvas_for
 from heliograph.effects.registry import Canvas, Order
-from heliograph.render.compiled import BLOCK, CompiledMatrix
+from heliograph.render.compiled_line import BLOCK, CompiledMatrix
 
 NEVER = np.float32(-1e7)
 """Rank of a square without a cell in the orders that go along cells: its turn never comes."""

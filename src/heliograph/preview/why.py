@@ -11,21 +11,25 @@ import numpy as np
 import numpy.typing as npt
 
 from heliograph.core.colour.dimming import dimmer_values
-from heliograph.core.colour.extraction import EMITTER_ATTRIBUTES, HUE, SATURATION, extract
+from heliograph.core.colour.extraction import BLUE, EMITTER_ATTRIBUTES, GREEN, HUE, RED, SATURATION, Recipe, extract
 from heliograph.core.colour.ramps import Floats
 from heliograph.core.colour.response import respond
-from heliograph.core.colour.tinting import Tint, tint
-from heliograph.core.indexes import as_array
+from heliograph.core.colour.tinting import tint
 from heliograph.core.patch.dmx import SLOTS
-from heliograph.core.playing.state import Painting, PlaybackState
+from heliograph.core.playing.state import PlaybackState
 from heliograph.core.playing.tempo import NS_PER_S
 from heliograph.core.profiles.attributes import word_of
-from heliograph.power import Chain, Stage, Step
-from heliograph.render.compiled import CompiledLine, CompiledShow
-from heliograph.render.emission import GroupPlan
-from heliograph.render.mixing import Playing, laid
-from heliograph.render.painting import Painter, averaged, painted_points
+from heliograph.power import Chain, Stage, Step, set_by_lines
+from heliograph.preview.why_lines import percent_of, rgb_of
+from heliograph.preview.why_lists import list_steps, painted_steps, tint_steps
+from heliograph.render.compiled import CompiledShow
+from heliograph.render.direct import Direct
+from heliograph.render.driving import now_of
+from heliograph.render.emission import Beside, GroupPlan
+from heliograph.render.layers import laid
+from heliograph.render.mixing import ListMixed
 from heliograph.render.resolving import Resolver
+from heliograph.render.setting import told_of
 
 Ints = npt.NDArray[np.int64]
 
@@ -47,6 +51,12 @@ def why(
     at = row * SLOTS + position % SLOTS
     chain = Chain(0, [])
     _made(chain, show, state, show_ns, int(emission.source[at]), names)
+    painting = state.painting(show_ns)
+    by_lines = set_by_lines(stages)
+    by_lines.told, by_lines.names = (
+        told_of(Resolver().stack(show, painting), now_of(painting), show.groups, show.rig),
+        names,
+    )
     for stage in stages:
         stage.explain(chain, state, at)
     return chain
@@ -68,6 +78,10 @@ def _made(
         plane, cell = divmod(source - 1, cells)
         _emitter(chain, show, state, show_ns, cell, plane, False, names)
     else:
+        for beside in emission.beside:
+            if beside.span.start <= source < beside.span.stop:
+                which = source - beside.span.start
+                _beside(chain, show, state, show_ns, beside, which, names)
         for group in emission.groups:
             for emitter, span in zip(group.colour.recipe.extras, group.extras, strict=True):
                 if span.start <= source < span.stop:
@@ -89,28 +103,33 @@ def _emitter(
     low: bool,
     names: Mapping[str, str],
 ) -> None:
-    pixel = np.zeros((3, 1), dtype=np.float32)
-    for step in paint_steps(show, state, show_ns, cell, pixel, names):
+    chain.plane = plane
+    pixel, direct = np.zeros((3, 1), dtype=np.float32), Direct.nothing(1)
+    for step in paint_steps(show, state, show_ns, cell, pixel, names, (plane, direct)):
         chain.steps.append(step)
     if state.walk and state.walk.alone:
         pixel[:] = 0.0
+        direct.clear()
         chain.steps.append(Step("alone", "A test walk keeps everything dark that it does not light.", {}))
     scaled = np.clip(pixel, 0.0, 1.0)
     factors = _factors(show, state, int(show.rig.fixture_of[cell]), bool(show.emission.virtual[cell]), names)
     level = np.float32(1.0)
     for _, factor in factors:
         level = np.float32(level * np.float32(factor))
-    before = _rgb(scaled)
+    before = rgb_of(scaled)
     scaled = scaled * level
     said = " × ".join(f"{name} {factor * 100:g} %" for name, factor in factors) or "no master stands above it"
     chain.steps.append(
-        Step("level", f"Masters: {said}.", {"factors": factors, "before": before, "after": _rgb(scaled)})
+        Step("level", f"Masters: {said}.", {"factors": factors, "before": before, "after": rgb_of(scaled)})
     )
     group = next((one for one in show.emission.groups if cell in one.colour.cells), None)
+    said_alone = direct if direct.cover[0] > 0.0 else None
     value = float(scaled[plane, 0]) if plane < 3 else 0.0
     wide = False
     if group is not None:
-        value, wide = _of_group(chain, group, scaled, plane)
+        value, wide = _of_group(chain, group, scaled, plane, said_alone, level)
+    elif said_alone is not None:
+        value = _alone(chain, Recipe((RED, GREEN, BLUE)), plane, said_alone, level)
     name = word_of(EMITTER_ATTRIBUTES[plane])
     if wide:
         both = int(np.float32(value) * np.float32(65535.0) + np.float32(0.5))
@@ -123,7 +142,52 @@ def _emitter(
     chain.steps.append(Step("byte", f"{said}.", {"level": value, "part": part, "value": chain.value}))
 
 
-def _of_group(chain: Chain, group: GroupPlan, scaled: Floats, plane: int) -> tuple[float, bool]:
+def _beside(
+    chain: Chain,
+    show: CompiledShow,
+    state: PlaybackState,
+    show_ns: int,
+    beside: Beside,
+    which: int,
+    names: Mapping[str, str],
+) -> None:
+    """An emitter that no colour drives: at home, but for what lines say of it."""
+    cell, home = int(beside.cells[which]), int(beside.home[which])
+    pixel, direct = np.zeros((3, 1), dtype=np.float32), Direct.nothing(1)
+    steps = list(paint_steps(show, state, show_ns, cell, pixel, names, (beside.plane, direct)))
+    alone = state.walk is not None and state.walk.alone
+    cover = min(float(direct.cover[0]), 1.0)
+    if alone or cover <= 0.0:
+        chain.value = home
+        chain.steps.append(Step("rest", f"Its rest value is {home}; no look drives it.", {"value": home}))
+        return
+    chain.steps.extend(steps)
+    factors = _factors(show, state, int(show.rig.fixture_of[cell]), bool(show.emission.virtual[cell]), names)
+    level = float(np.prod([factor for _, factor in factors], dtype=np.float32)) if factors else 1.0
+    said = " × ".join(f"{name} {factor * 100:g} %" for name, factor in factors) or "no master stands above it"
+    chain.steps.append(Step("level", f"Masters: {said}.", {"factors": factors}))
+    value = min(home / 255.0 * (1.0 - cover) + min(float(direct.level[0]), 1.0) * level, 1.0)
+    chain.value = int(np.float32(value) * np.float32(255.0) + np.float32(0.5))
+    name = word_of(EMITTER_ATTRIBUTES[beside.plane])
+    chain.steps.append(Step("byte", f"{name} {value * 100:.1f} % is {chain.value} of 255.", {"level": value}))
+
+
+def _alone(chain: Chain, recipe: Recipe, plane: int, direct: Direct, level: np.float32) -> float:
+    """What lines say of one emitter, and what the rest of the picture makes of it by its colour: 0..1."""
+    kept, others = extract(recipe, np.clip(direct.rest, 0.0, 1.0) * level)
+    by_colour = float(kept[plane, 0] if plane < 3 else others[recipe.extras.index(plane), 0])
+    own = float(direct.level[0]) * float(level)
+    value = min(by_colour + own, 1.0)
+    name = word_of(EMITTER_ATTRIBUTES[plane])
+    said = f"{name} by itself {own * 100:.1f} %, by what is left of the colour {by_colour * 100:.1f} %"
+    numbers = {"own": own, "by_colour": by_colour, "value": value}
+    chain.steps.append(Step("alone on it", f"{said}: {value * 100:.1f} %.", numbers))
+    return value
+
+
+def _of_group(
+    chain: Chain, group: GroupPlan, scaled: Floats, plane: int, alone: Direct | None, level: np.float32
+) -> tuple[float, bool]:
     recipe, response = group.colour.recipe, group.colour.response
     rest, extras = extract(recipe, scaled)
     found = {n: float(rest[n, 0]) for n in range(3)}
@@ -131,9 +195,11 @@ def _of_group(chain: Chain, group: GroupPlan, scaled: Floats, plane: int) -> tup
     named = {EMITTER_ATTRIBUTES[n]: level for n, level in found.items() if n in recipe.emitters}
     if recipe.extras:
         said = ", ".join(f"{word_of(name)} {level * 100:.1f} %" for name, level in named.items())
-        used = {"use": recipe.extra, "before": _rgb(scaled), "after": named}
+        used = {"use": recipe.extra, "before": rgb_of(scaled), "after": named}
         chain.steps.append(Step("emitters", f"The colour on its emitters ({recipe.extra}): {said}.", used))
     value = found.get(plane, 0.0)
+    if alone is not None and (plane < 3 or plane in recipe.extras):
+        value = _alone(chain, recipe, plane, alone, level)
     if response != "as is" and plane not in (HUE, SATURATION):
         answer = float(respond(response, np.array([value], dtype=np.float32))[0])
         numbers = {"name": response, "before": value, "after": answer}
@@ -145,98 +211,55 @@ def _of_group(chain: Chain, group: GroupPlan, scaled: Floats, plane: int) -> tup
 
 
 def paint_steps(
-    show: CompiledShow, state: PlaybackState, show_ns: int, cell: int, pixel: Floats, names: Mapping[str, str]
+    show: CompiledShow,
+    state: PlaybackState,
+    show_ns: int,
+    cell: int,
+    pixel: Floats,
+    names: Mapping[str, str],
+    over: tuple[int, Direct] | None = None,
 ) -> Iterator[Step]:
     """What each line of each running look paints on the cell, how looks are laid on one another, and tints; `pixel`
-    (3, 1) is left as they make it."""
+    (3, 1) is left as they make it, and so is what they say of one emitter, `over`: its plane, and where that goes."""
     painting = state.painting(show_ns)
     if state.freeze:
         said = f"Frozen: it is painted as at show time {painting.time_ns / NS_PER_S:.2f} s."
         yield Step("frozen", said, {"show_ns": painting.time_ns})
     first = True
-    for playing in Resolver().playing(show, painting):
-        look, level = playing.run.look, playing.level
+    for one in Resolver().stack(show, painting):
+        if isinstance(one, ListMixed):
+            yield from list_steps(show, one, painting, cell, pixel, names, over)
+            first = False
+            continue
+        look, level = one.run.look, one.level
         named = names.get(look, "a look")
-        if not playing.lines:
+        if not one.lines:
             continue
         if level <= 0.0:
             yield Step("silent", f"{named} is at 0 %.", {"look": look})
             continue
-        picture, cover = np.zeros((3, 1), dtype=np.float32), np.zeros(1, dtype=np.float32)
-        yield from _look_steps(playing, Painter(picture, cover), painting, cell, named)
-        yield from _tint_steps(picture, playing.tint, named)
-        if first and level >= 1.0:
+        painter = yield from painted_steps(show, one, painting, cell, named)
+        picture, cover = painter.pixels, painter.cover
+        assert cover is not None
+        if over is not None:
+            over[1].lay(picture, cover, painter.levels.get(over[0]), level)
+        if first and level >= 1.0 and not one.group:
             pixel[:] = picture
         else:
-            before, own, covered = _rgb(pixel), _rgb(picture), float(cover[0])
+            before, own, covered = rgb_of(pixel), rgb_of(picture), float(cover[0])
             laid(pixel, picture, cover, level)
             said = f"{named} at {level * 100:.0f} %, covering {covered * 100:.0f} % beneath it"
             numbers = {"look": look, "level": level, "cover": covered, "picture": own, "before": before}
-            yield Step("look", f"{said}: {_percent(_rgb(pixel))}.", numbers | {"after": _rgb(pixel)})
+            yield Step("look", f"{said}: {percent_of(rgb_of(pixel))}.", numbers | {"after": rgb_of(pixel)})
         first = False
-    yield from _tint_steps(pixel, painting.tint, "The show")
+    yield from tint_steps(pixel, painting.tint, "The show")
+    if over is not None:
+        tint(over[1].rest, painting.tint)
     for group, tinted in painting.group_tints.items():
         if group in show.groups and show.rig.fixture_of[cell] in show.groups[group]:
-            yield from _tint_steps(pixel, tinted, names.get(group, "A group"))
-
-
-def _tint_steps(pixel: Floats, by: Tint, named: str) -> Iterator[Step]:
-    if by.amount <= 0.0:
-        return
-    before = _rgb(pixel)
-    tint(pixel, by)
-    said = f"{named} is tinted {by.amount * 100:.0f} % towards {by.hue:.0f} degrees: {_percent(_rgb(pixel))}."
-    yield Step("tint", said, {"hue": by.hue, "amount": by.amount, "before": before, "after": _rgb(pixel)})
-
-
-def _look_steps(playing: Playing, painter: Painter, painting: Painting, cell: int, named_look: str) -> Iterator[Step]:
-    """What each line of one look paints on the one cell of a `painter`."""
-    lines, run = playing.lines, playing.run
-    solo = any(one.line.solo and not one.line.mute for one in lines)
-    for place, one in enumerate(lines, start=1):
-        anchor = run.phases.get(one.line.id)
-        named = f"{named_look}, line {place}"
-        if anchor is None or one.line.opacity <= 0.0 or one.line.mute or (solo and not one.line.solo):
-            silent = "muted" if one.line.mute else "not solo" if solo else "at 0 %"
-            yield Step("silent", f"{named} is {silent}.", {"look": run.look, "line": one.line.id})
-            continue
-        found = _on_cell(one, anchor.phase_at(painting.time_ns, painting.beat), one.line.opacity, cell)
-        if found is None:
-            continue
-        colour, cover = found
-        before = _rgb(painter.pixels)
-        painter.blend(one.line.blend, np.array([0]), colour, np.array([cover], dtype=np.float32))
-        by_hand = ", moved by hand," if one.line.id in painting.held else ""
-        said = f"{named}{by_hand} paints {_percent(_rgb(colour))}, covering {cover * 100:.0f} %, {one.line.blend}"
-        numbers = {
-            "look": run.look,
-            "line": one.line.id,
-            "blend": one.line.blend,
-            "colour": _rgb(colour),
-            "cover": cover,
-            "before": before,
-            "after": _rgb(painter.pixels),
-        }
-        yield Step("line", f"{said}: {_percent(_rgb(painter.pixels))}.", numbers)
-
-
-def _on_cell(one: CompiledLine, phase: float, opacity: float, cell: int) -> tuple[Floats, float] | None:
-    """Colour (3, 1) and cover 0..1 of a line on one cell; None where its matrix does not reach it."""
-    for spread in one.matrix.spreads:
-        there = np.flatnonzero(spread.cells == cell)
-        if there.size:
-            points = painted_points(one, spread.part, phase, opacity)
-            return _nth(*averaged(*points, spread.starts, spread.weight), int(there[0])) if points else None
-    for part, cells in one.matrix.parts:
-        there = np.flatnonzero(as_array(cells) == cell)
-        if there.size:
-            points = painted_points(one, part, phase, opacity)
-            return _nth(*points, int(there[0])) if points else None
-    return None
-
-
-def _nth(colour: Floats, cover: Floats, n: int) -> tuple[Floats, float]:
-    return colour[:, n : n + 1], float(cover[n])
+            yield from tint_steps(pixel, tinted, names.get(group, "A group"))
+            if over is not None:
+                tint(over[1].rest, tinted)
 
 
 def _dimmer(chain: Chain, show: CompiledShow, state: PlaybackState, index: int, names: Mapping[str, str]) -> None:
@@ -270,11 +293,3 @@ def _factors(
         if group in show.groups and fixture in show.groups[group]:
             factors.append((names.get(group, "a group"), level))
     return factors
-
-
-def _rgb(pixel: Floats) -> list[float]:
-    return [float(value) for value in pixel[:, 0]]
-
-
-def _percent(rgb: list[float]) -> str:
-    return " ".join(f"{part * 100:.0f}" for part in rgb) + " %"

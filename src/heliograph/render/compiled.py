@@ -9,87 +9,71 @@ import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 import orjson
 
-from heliograph.core.colour.ramps import Floats, ramp_table
+from heliograph.core.colour.ramps import Floats
 from heliograph.core.hand.parking import NOTHING_PARKED, Parked, plan_parked
 from heliograph.core.handles import Ground
-from heliograph.core.indexes import Index, as_slice
-from heliograph.core.look.line import ClipLine, EffectLine, Line, Look, look_from_json
+from heliograph.core.indexes import as_slice
+from heliograph.core.look.feeds import universes_from
+from heliograph.core.look.levels import Driver
+from heliograph.core.look.line import (
+    AttributeLine,
+    ChaseLine,
+    ClipLine,
+    FeedLine,
+    Line,
+    Look,
+    RecolourLine,
+    look_from_json,
+)
+from heliograph.core.look.parameter import complete
+from heliograph.core.look.recolour import RECOLOUR
 from heliograph.core.matrix.covering import covered, is_aligned
+from heliograph.core.matrix.fitting import Fitting
+from heliograph.core.playing.cues import cue_list_from_json
+from heliograph.core.playing.favourites import favourite_from_json
+from heliograph.core.playing.score import score_from_json
 from heliograph.core.rig.arrays import Rig, build_rig, placed_cells
-from heliograph.effects import EFFECTS, Canvas, Effect, complete_params, effect_named
+from heliograph.effects import EFFECTS, complete_params, effect_named
 from heliograph.effects.orders import canvas_for
 from heliograph.ipc.sections import Section, content_hash
+from heliograph.render.chases import ChaseFrames, chase_from_section
 from heliograph.render.clips import ClipFrames, frames_path
+from heliograph.render.compiled_line import (
+    BLOCK,
+    CompiledLine,
+    CompiledMatrix,
+    Spread,
+    drivers_on,
+    linked,
+    prepared_for,
+    region_on,
+    table_of,
+)
 from heliograph.render.emission import Emission, plan_emission
+from heliograph.render.incoming import IncomingFrames
+from heliograph.render.live import LiveFrames, live_path
+from heliograph.render.setting import frames_ready, ready_for
 
 Ints = npt.NDArray[np.int64]
 
 PARAMETERS = {name: effect.parameters for name, effect in EFFECTS.items()}
 
-BLOCK = 8192
-"""Cells painted at once: a block's float32 RGB and scratch stay in the second-level cache (measured)."""
-
 
 @dataclass(frozen=True, slots=True)
-class Spread:
-    """Cells (k,) that are placed freely: the stretch of the canvas that holds the squares they cover, cell after cell
-    from `starts` (k,) on, and the `weight` (n,) of each square in its cell."""
+class ChosenClip:
+    """Frames of a clip that no stored line shows on this matrix, and what they are made of."""
 
-    part: slice
-    cells: Ints
-    starts: Ints
-    weight: Floats
-
-
-@dataclass(frozen=True, slots=True)
-class CompiledMatrix:
-    """A matrix's canvas, and for each block the stretch of the canvas and the cells it paints.
-
-    `square`, `cell` (n,): of each point of the canvas, its square (row-major) and the rig's cell it belongs to.
-    """
-
-    id: str
-    name: str
+    frames: ClipFrames
+    content: str
+    suffix: str
     width: int
     height: int
-    canvas: Canvas
-    parts: tuple[tuple[slice, Index], ...]
-    square: Ints
-    cell: Ints
-    spreads: tuple[Spread, ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class CompiledLine:
-    """One line ready to paint. `effect`, with what it `prepared` for this canvas, is None for a clip."""
-
-    line: Line
-    matrix: CompiledMatrix
-    effect: Effect | None
-    params: Mapping[str, Any]
-    table: Floats
-    clip: ClipFrames | None = None
-    prepared: Any = field(default=None, repr=False, compare=False)
-
-    def on(self, matrix: CompiledMatrix) -> CompiledLine:
-        """The same line painted on another canvas."""
-        return replace(self, matrix=matrix, prepared=_prepared(self.line, self.effect, self.params, matrix))
-
-    def moved(self, line: Line) -> CompiledLine:
-        """The line with other values, of the same kind and on the same matrix; what hangs on none of them is kept."""
-        params, prepared = self.params, self.prepared
-        if self.effect is not None and isinstance(line, EffectLine):
-            known = {parameter.name for parameter in self.effect.parameters}
-            params = complete_params(self.effect, {k: v for k, v in line.params.items() if k in known})
-            if self.effect.choices(params) != self.effect.choices(self.params):
-                prepared = _prepared(line, self.effect, params, self.matrix)
-        return replace(self, line=line, params=params, table=ramp_table(line.ramp), prepared=prepared)
+    fitting: Fitting
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,7 +96,10 @@ class CompiledShow:
     records: Mapping[str, Section] = field(default_factory=dict)
     clips: Mapping[str, Section] = field(default_factory=dict)
     frames: Path = Path("/nonexistent")
+    chases: Mapping[str, ChaseFrames] = field(default_factory=dict, repr=False)
     ground: Ground = field(default_factory=Ground)
+    chosen: dict[str, ChosenClip] = field(default_factory=dict, repr=False, compare=False)
+    """Frames of clips that hands have chosen, by their file's name: opened as they are met."""
 
     @property
     def universes(self) -> Ints:
@@ -157,54 +144,140 @@ def compile_show(
     parked = last.parked if last and same("parked") else plan_parked(sections.get("parked", {"parked": []})["parked"])
     records = {section["id"]: section for key, section in sections.items() if key.startswith("look:")}
     show = CompiledShow(rig, emission, matrices, {}, {}, outputs, groups, hashes, tag, parked, records, clips, frames)
+    chases = {
+        section["id"]: last.chases[section["id"]] if last and same(key) else chase_from_section(section)
+        for key, section in sections.items()
+        if key.startswith("chase:")
+    }
+    show = replace(show, chases=chases)
+    if last is not None:
+        show = replace(show, chosen=last.chosen)
     looks = {}
     for look, section in records.items():
         kept_look = last.looks.get(look) if last and same(f"look:{look}") else None
         if kept_look is not None and all(matrices.get(one.matrix.id) is one.matrix for one in kept_look):
-            looks[look] = tuple(_with_frames(one, show) for one in kept_look)
+            looks[look] = linked([_with_frames(one, show) for one in kept_look])
         else:
             looks[look] = compile_look(show, section)
+    for key, section in sections.items():
+        if key.startswith("own:"):  # what scores play that is no look of anybody
+            kept_look = last.looks.get(section["id"]) if last and same(key) else None
+            if kept_look is None or any(matrices.get(one.matrix.id) is not one.matrix for one in kept_look):
+                kept_look = compile_look(show, section)
+            looks[section["id"]] = kept_look
     lines = {key: tuple(one.line for one in value) for key, value in looks.items()}
+    numbered = {int(one["number"]): key for key, one in clips.items() if one.get("number")}
+    lengths = {key: float(one.get("duration_s", 1.0)) for key, one in clips.items()}
     ground = Ground(
-        {key: Look(key, records[key]["name"], value) for key, value in lines.items()},
+        {key: Look(key, one["name"], lines[key]) for key, one in records.items()},
         {one["id"]: one.get("name", "") for one in sections.get("groups", {"groups": []})["groups"]},
         PARAMETERS,
         records,
+        numbered,
+        lengths,
+        {key: one.strip for key, one in chases.items()},
+        {
+            section["id"]: last.ground.lists[section["id"]] if last and same(key) else cue_list_from_json(section)
+            for key, section in sections.items()
+            if key.startswith("list:")
+        },
+        {
+            section["id"]: last.ground.scores[section["id"]] if last and same(key) else score_from_json(section)
+            for key, section in sections.items()
+            if key.startswith("score:")
+        },
+        {
+            section["id"]: favourite_from_json(section)
+            for key, section in sections.items()
+            if key.startswith("favourite:")
+        },
     )
     return replace(show, looks=looks, lines=lines, ground=ground)
 
 
 def compile_look(show: CompiledShow, section: Section) -> tuple[CompiledLine, ...]:
-    """A look's lines on the show's matrices, bottom first; a line whose matrix or clip is gone is left out."""
-    compiled = []
+    """A look's lines on the show's matrices, bottom first; a line whose matrix, clip or chase is gone is left out."""
+    compiled: list[CompiledLine] = []
     for line in look_from_json(section).lines:
         matrix = show.matrices.get(line.matrix)
         if matrix is None:
             continue
+        region, drivers = region_on(line, matrix), drivers_on(line, matrix)
         if isinstance(line, ClipLine):
             if line.clip in show.clips:
-                compiled.append(_with_frames(CompiledLine(line, matrix, None, {}, ramp_table(line.ramp)), show))
+                one = CompiledLine(line, matrix, None, {}, table_of(line), region=region, drivers=drivers)
+                compiled.append(_with_frames(one, show))
+            continue
+        if isinstance(line, ChaseLine):
+            if line.chase in show.chases:
+                one = CompiledLine(line, matrix, None, {}, table_of(line), region=region, drivers=drivers)
+                compiled.append(_with_frames(one, show))
+            continue
+        if isinstance(line, FeedLine):
+            frames = _live(show, line, matrix)
+            frames.try_open()
+            compiled.append(
+                CompiledLine(line, matrix, None, {}, table_of(line), frames, region=region, drivers=drivers)
+            )
+            continue
+        if isinstance(line, AttributeLine):
+            ready = ready_for(line, show.rig, matrix.members)
+            own = {name: Driver(drive) for name, drive in line.drives.items()}
+            compiled.append(CompiledLine(line, matrix, None, {}, table_of(line), drivers=own, ready=ready))
+            continue
+        if isinstance(line, RecolourLine):
+            params = complete(RECOLOUR, line.params, "A line that recolours")
+            compiled.append(CompiledLine(line, matrix, None, params, table_of(line), region=region, drivers=drivers))
             continue
         effect = effect_named(line.effect)
         params = complete_params(effect, line.params)
-        prepared = _prepared(line, effect, params, matrix)
-        compiled.append(CompiledLine(line, matrix, effect, params, ramp_table(line.ramp), None, prepared))
-    return tuple(compiled)
+        prepared = prepared_for(line, effect, params, matrix)
+        table = table_of(line)
+        compiled.append(
+            CompiledLine(line, matrix, effect, params, table, None, prepared, region=region, drivers=drivers)
+        )
+    return linked(compiled)
 
 
-def _prepared(line: Line, effect: Effect | None, params: Mapping[str, Any], matrix: CompiledMatrix) -> Any:
-    if effect is None or not isinstance(line, EffectLine):
+def _live(show: CompiledShow, line: FeedLine, matrix: CompiledMatrix) -> LiveFrames | IncomingFrames:
+    incoming = universes_from(line.address)
+    if incoming is not None:
+        return IncomingFrames(show.frames, incoming, show.rig, matrix, line.lost)
+    path = live_path(show.frames, line.address, matrix.width, matrix.height, line.fitting.shape)
+    return LiveFrames(path, line.lost)
+
+
+def with_chosen_clip(one: CompiledLine, show: CompiledShow) -> CompiledLine | None:
+    """A line whose clip a hand chose, with that clip's frames; None where the show has no such clip."""
+    line = one.line
+    assert isinstance(line, ClipLine)
+    clip = show.clips.get(line.clip)
+    if clip is None:
         return None
-    return effect.prepare(matrix.canvas, effect.choices(params), line.seed)
+    shape = (one.matrix.width, one.matrix.height)
+    path = frames_path(show.frames, clip["content"], *shape, line.fitting.shape)
+    known = show.chosen.get(path.name)
+    if known is None:
+        opened = ClipFrames.open(path)
+        known = ChosenClip(opened, clip["content"], clip.get("suffix", ""), *shape, line.fitting)
+        show.chosen[path.name] = known
+    return replace(one, clip=known.frames)
 
 
 def _with_frames(one: CompiledLine, show: CompiledShow) -> CompiledLine:
     line = one.line
+    if isinstance(line, ChaseLine):
+        chase = show.chases.get(line.chase)
+        known = isinstance(one.clip, ChaseFrames) and one.clip.pictures is chase.pictures if chase else True
+        if chase is None or (known and one.clip.sets == chase.sets):  # type: ignore[union-attr]
+            return one
+        sets = frames_ready(line, chase.sets, show.rig, one.matrix.members)
+        return replace(one, clip=chase.on(one.matrix.width, one.matrix.height), frames=sets)
     if not isinstance(line, ClipLine) or line.clip not in show.clips:
         return one
     content = show.clips[line.clip]["content"]
     path = frames_path(show.frames, content, one.matrix.width, one.matrix.height, line.fitting.shape)
-    if one.clip is not None and one.clip.path == path:
+    if isinstance(one.clip, ClipFrames) and one.clip.path == path:
         return one
     return replace(one, clip=ClipFrames.open(path))
 
@@ -234,7 +307,12 @@ def _matrix(rig: Rig, section: Section) -> CompiledMatrix:
         parts.append((part, as_slice(cell[part])))
     weight = np.concatenate([np.ones(count, dtype=np.float32), over.weight[free]])
     spreads = _spreads(owner, cell, weight, count)
-    return CompiledMatrix(section["id"], section["name"], width, height, canvas, tuple(parts), square, cell, spreads)
+    members = section.get("members")
+    if members is None:
+        members = dict.fromkeys(section["placements"]["fixtures"])
+    whole = tuple(parts)
+    name = section["name"]
+    return CompiledMatrix(section["id"], name, width, height, canvas, whole, square, cell, spreads, tuple(members))
 
 
 def _spreads(owner: Ints, cell: Ints, weight: Floats, first: int) -> tuple[Spread, ...]:

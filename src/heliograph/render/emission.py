@@ -10,6 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from heliograph.core.colour.dimming import DimmerDrive, dimmer_values
+from heliograph.core.colour.extraction import UV
 from heliograph.core.hand.values import INTENSITIES
 from heliograph.core.indexes import Index, as_slice
 from heliograph.core.lasers.guarding import sharing
@@ -32,6 +33,17 @@ class GroupPlan:
     cells: Index
     extras: tuple[slice, ...]
     fines: Mapping[int, slice]
+
+
+@dataclass(frozen=True, slots=True)
+class Beside:
+    """Cells (k,) with an emitter that no colour drives, where its values go, and what stands there by itself: `home`
+    (k,). A fine channel of it stays at home."""
+
+    plane: int
+    cells: Ints
+    span: slice
+    home: Bytes
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,6 +76,7 @@ class Emission:
     dark: Bytes
     black_at: Ints
     black_value: Bytes
+    beside: tuple[Beside, ...] = ()
 
 
 def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
@@ -82,6 +95,9 @@ def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
         extra = len(colour.recipe.extras)
         fines = dict(zip(colour.fine, spans[extra:], strict=True))
         groups.append(GroupPlan(colour, as_slice(colour.cells), tuple(spans[:extra]), fines))
+    uv = np.flatnonzero(rig.emitters[:, UV] >= 0) if rig.cell_count else np.empty(0, dtype=np.int64)
+    uv_span = slice(at, at + uv.size)
+    at += uv.size
     dimmers_at, constants_at = at, at + 2 * dimmers.count
     source = np.zeros(universes.size * SLOTS, dtype=np.int64)
     floors: dict[int, int] = {}
@@ -98,6 +114,11 @@ def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
             _point(source, universes, rig.emitters[cells, emitter], span.start)
         for emitter, span in group.fines.items():
             _point(source, universes, rig.fines[cells, emitter], span.start)
+    beside: tuple[Beside, ...] = ()
+    if uv.size:
+        places = local(universes, rig.emitters[uv, UV])
+        beside = (Beside(UV, uv, uv_span, np.maximum(source[places] - constants_at, 0).astype(np.uint8)),)
+        source[places] = uv_span.start + np.arange(uv.size)
     source[local(universes, dimmers.coarse)] = dimmers_at + np.arange(dimmers.count)
     fine = dimmers.fine >= 0
     source[local(universes, dimmers.fine[fine])] = dimmers_at + dimmers.count + np.flatnonzero(fine)
@@ -105,6 +126,8 @@ def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
     floor_at, floor_value = np.array(list(floors), dtype=np.int64), np.array(list(floors.values()), dtype=np.uint8)
     inverted = local(universes, rig.inverted)
     dark = np.maximum(source - constants_at, 0).astype(np.uint8)
+    for one in beside:
+        dark[local(universes, rig.emitters[one.cells, one.plane])] = one.home
     dark[floor_at] = np.maximum(dark[floor_at], floor_value)
     dark[inverted] ^= 255
     dark[guard[0]] = guard[1]
@@ -125,6 +148,7 @@ def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
         dark.reshape(universes.size, SLOTS),
         np.flatnonzero(black),
         unlit[black],
+        beside,
     )
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -16,9 +16,13 @@ from heliograph.core.patch.dmx import SLOTS
 from heliograph.core.playing.state import PlaybackState
 from heliograph.core.rig.arrays import Rig
 from heliograph.power.levels import fixture_levels
-from heliograph.power.order import stages_of
+from heliograph.power.order import set_by_lines, stages_of
+from heliograph.power.settings import Told, ToldMix
 from heliograph.power.stage import Bytes, Grounds, Ints
+from heliograph.render.direct import Directs, put_on
 from heliograph.render.emission import Emission
+
+NOTHING_DIRECT: Directs = {}
 
 
 class Emitter:
@@ -29,6 +33,7 @@ class Emitter:
     ) -> None:
         self.emission, self._rig, self._groups = emission, rig, groups
         self.stages = stages_of(Grounds(rig, emission, groups, parked))
+        self._set_by_lines = set_by_lines(self.stages)
         self.universes = np.zeros((emission.universes.size, SLOTS), dtype=np.uint8)
         self._scaled = np.zeros((3, rig.cell_count), dtype=np.float32)
         self._values = np.zeros(emission.size, dtype=np.uint8)
@@ -36,8 +41,17 @@ class Emitter:
         self._levels_of: tuple[Any, ...] = ()
         self._cell_levels: Floats | float = 1.0
 
-    def emit(self, pixels: Floats, state: PlaybackState, before: str = "") -> Bytes:
-        """(U, 512) for painted `pixels` (3, N). `before`: a stage; what it and those above it do is left out."""
+    def emit(
+        self,
+        pixels: Floats,
+        state: PlaybackState,
+        before: str = "",
+        direct: Directs = NOTHING_DIRECT,
+        told: Sequence[Told | ToldMix] = (),
+    ) -> Bytes:
+        """(U, 512) for painted `pixels` (3, N), what lines say of single emitters, and what they set of attributes.
+        `before`: a stage; what it and those above it do is left out."""
+        self._set_by_lines.told = told
         self._set_levels(state)
         emission, scaled = self.emission, self._scaled
         alone = state.walk is not None and state.walk.alone
@@ -47,8 +61,15 @@ class Emitter:
             np.clip(pixels, 0.0, 1.0, out=scaled)
         if not isinstance(self._cell_levels, float):
             scaled *= self._cell_levels
+        if alone:
+            direct = NOTHING_DIRECT
+        if direct:
+            self._plain(direct)
+        self._beside(direct)
         for group in emission.groups:
             rest, extras = extract(group.colour.recipe, scaled[:, group.cells])
+            if direct:
+                put_on(group.colour.recipe, group.cells, rest, extras, direct, self._dims)
             lit = respond(group.colour.response, rest)
             for plane in range(3):
                 if plane in group.fines:
@@ -70,6 +91,31 @@ class Emitter:
                 break
             stage.apply(flat, state)
         return self.universes
+
+    @property
+    def _dims(self) -> Floats | float:
+        """Masters as far as they are in what is scaled: one for all comes last."""
+        return 1.0 if isinstance(self._cell_levels, float) else self._cell_levels
+
+    def _plain(self, direct: Directs) -> None:
+        """Single emitters of lamps whose colour is simply sent."""
+        for group in self._rig.colours:
+            if group.is_identity:
+                part = self._scaled[:, group.cells]
+                put_on(group.recipe, group.cells, part, part, direct, self._dims)
+                self._scaled[:, group.cells] = part
+
+    def _beside(self, direct: Directs) -> None:
+        """Emitters that no colour drives: at home, but for what lines say of them."""
+        for beside in self.emission.beside:
+            one = direct.get(beside.plane)
+            if one is None:
+                self._values[beside.span] = beside.home
+                continue
+            dims = self._cell_levels if isinstance(self._cell_levels, float) else self._cell_levels[beside.cells]
+            level = beside.home / np.float32(255.0) * (np.float32(1.0) - np.minimum(one.cover[beside.cells], 1.0))
+            level += np.clip(one.level[beside.cells], 0.0, 1.0) * dims
+            self._values[beside.span] = np.minimum(level, 1.0) * np.float32(255.0) + np.float32(0.5)
 
     def _split(self, levels: Floats, fine: slice) -> Floats:
         """Writes the low bytes of 16-bit values, and returns the levels that 8 bits make of the high ones."""

@@ -6,6 +6,9 @@ returns are overwritten by the next frame.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from typing import NamedTuple
+
 import numpy as np
 import numpy.typing as npt
 
@@ -13,13 +16,26 @@ from heliograph.core.colour.ramps import Floats
 from heliograph.core.colour.tinting import tint
 from heliograph.core.indexes import Index, as_slice
 from heliograph.core.playing.state import PlaybackState
+from heliograph.power.settings import Told, ToldMix
 from heliograph.power.stage import Stage
 from heliograph.render.compiled import CompiledShow
+from heliograph.render.direct import Directs
+from heliograph.render.driving import now_of
 from heliograph.render.emitter import Emitter
+from heliograph.render.layers import Mask
 from heliograph.render.mixing import Mixer
 from heliograph.render.resolving import Resolver
+from heliograph.render.setting import told_of
 
 Bytes = npt.NDArray[np.uint8]
+
+
+class Painted(NamedTuple):
+    """`pixels` (3, N) float32 planes, what lines say of single emitters beside them, and what attributes they set."""
+
+    pixels: Floats
+    direct: Directs
+    told: Sequence[Told | ToldMix] = ()
 
 
 class Renderer:
@@ -32,11 +48,14 @@ class Renderer:
         self._resolver = Resolver()
         self._group_cells: dict[str, Index] = {}
 
-    def render(self, show: CompiledShow, state: PlaybackState, time_ns: int, before: str = "") -> Bytes:
+    def render(
+        self, show: CompiledShow, state: PlaybackState, time_ns: int, before: str = "", steady_ns: int = 0
+    ) -> Bytes:
         """(U, 512) uint8 for the show's universes at `time_ns`. `before`: a stage of power; what it and those above it
-        do is left out."""
+        do is left out. `steady_ns`: the moment of the steady clock whose live pictures are shown, 0 for now."""
         emitter = self._fit(show)
-        return emitter.emit(self.paint(show, state, time_ns), state, before)
+        painted = self.paint(show, state, time_ns, steady_ns)
+        return emitter.emit(painted.pixels, state, before, painted.direct, painted.told)
 
     def stages(self, show: CompiledShow) -> tuple[Stage, ...]:
         """The order of power for the show, to be asked what each does to one channel."""
@@ -47,19 +66,31 @@ class Renderer:
         again because the next one failed."""
         self._fit(show).guard(universes.reshape(-1), state)
 
-    def paint(self, show: CompiledShow, state: PlaybackState, time_ns: int) -> Floats:
-        """(3, N) float32 planes: what the running looks paint on the cells, before masters."""
+    def paint(self, show: CompiledShow, state: PlaybackState, time_ns: int, steady_ns: int = 0) -> Painted:
+        """What the running looks paint on the cells, before masters."""
         self._fit(show)
         painting = state.painting(time_ns)
-        pixels = self._mixer.mix(self._resolver.playing(show, painting), painting.time_ns, painting.beat)
-        tint(pixels, painting.tint)
-        for group, tinted in painting.group_tints.items():
-            cells = self._cells_of(show, group)
-            if cells is not None and tinted.amount > 0.0:
-                part = pixels[:, cells]
-                tint(part, tinted)
-                pixels[:, cells] = part
-        return pixels
+        stack, now = self._resolver.stack(show, painting), now_of(painting, steady_ns)
+        pixels = self._mixer.mix(stack, now, lambda group: self._mask_of(show, group))
+        direct = self._mixer.direct
+        for picture in (pixels, *(one.rest for one in direct.values())):
+            tint(picture, painting.tint)
+            for group, tinted in painting.group_tints.items():
+                cells = self._cells_of(show, group)
+                if cells is not None and tinted.amount > 0.0:
+                    part = picture[:, cells]
+                    tint(part, tinted)
+                    picture[:, cells] = part
+        return Painted(pixels, direct, told_of(stack, now, show.groups, show.rig))
+
+    def _mask_of(self, show: CompiledShow, group: str) -> Mask | None:
+        """The cells of a group's fixtures among all."""
+        cells = self._cells_of(show, group)
+        if cells is None:
+            return None
+        there = np.zeros(show.rig.cell_count, dtype=np.bool_)
+        there[cells] = True
+        return there
 
     def _cells_of(self, show: CompiledShow, group: str) -> Index | None:
         """The cells of a group's fixtures; None where there is no such group."""

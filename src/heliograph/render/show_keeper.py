@@ -14,14 +14,21 @@ import structlog
 from heliograph.core.errors import HeliographError, InputError, InternalError
 from heliograph.core.playing.state import PlaybackState, advance
 from heliograph.ipc.messages.base import Answer
+from heliograph.ipc.messages.engine import ClipAsked
 from heliograph.ipc.messages.show import Adopt, Adopted, HandSections, Missing, OfferManifest, ShowRequest
 from heliograph.ipc.sections import SectionStore
+from heliograph.render.chases import ChaseFrames
 from heliograph.render.clips import ClipFrames
 from heliograph.render.compiled import CompiledShow, compile_show, empty_show
+from heliograph.render.incoming import IncomingFrames
+from heliograph.render.live import LiveFrames
 from heliograph.render.renderer import Renderer
 
 TRIED_LOOKS = 64
 """New looks that are tried before a show is taken; further ones are met by the frame loop's own caution."""
+
+ALWAYS_ANEW = (LiveFrames, IncomingFrames)
+"""Pictures whose file another one may replace at any time."""
 
 TakeShow = Callable[[CompiledShow, CompiledShow, bool], None]
 
@@ -52,7 +59,8 @@ class ShowKeeper:
         match request:
             case OfferManifest():
                 self._write_again()
-                return Missing(missing=self.store.missing(request.manifest), manifest=self.store.manifest)
+                store = self.store
+                return Missing(store.missing(request.manifest), store.manifest, store.revision, store.show_id)
             case HandSections():
                 for section in request.sections:
                     self.store.add(section)
@@ -86,6 +94,10 @@ class ShowKeeper:
         if missing:
             raise InputError(f"{len(missing)} sections have not arrived.", where="manifest")
         with self._lock:
+            if (manifest, show_id) == (self.store.manifest, self.store.show_id):
+                # An edit that changed nothing, or came to what there was: only the revision is another one.
+                self.store.use(manifest, request.revision, show_id)
+                return Adopted(revision=request.revision)
             if self._refused is not None and self._refused[0] == manifest:
                 raise self._refused[1]
             try:
@@ -109,8 +121,28 @@ class ShowKeeper:
         """Opens clips' frames that the media process has made meanwhile."""
         for lines in self.show.looks.values():
             for one in lines:
-                if isinstance(one.clip, ClipFrames) and not one.clip.is_open:
+                if one.clip is None or isinstance(one.clip, ChaseFrames):
+                    continue
+                if isinstance(one.clip, ALWAYS_ANEW) or not one.clip.is_open:
                     one.clip.try_open()
+        for chosen in tuple(self.show.chosen.values()):
+            if not chosen.frames.is_open:
+                chosen.frames.try_open()
+
+    def clips_asked(self) -> list[ClipAsked]:
+        """Clips painted since this was called last whose frames are not all there."""
+        found = []
+        for lines in self.show.looks.values():
+            for one in lines:
+                if isinstance(one.clip, ClipFrames) and one.clip.asked_ns is not None:
+                    found.append(ClipAsked(one.clip.path.name, one.clip.asked_ns))
+                    one.clip.asked_ns = None
+        for clip in tuple(self.show.chosen.values()):
+            if clip.frames.asked_ns is not None:
+                shape = (clip.width, clip.height, clip.fitting.stored)
+                found.append(ClipAsked(clip.frames.path.name, clip.frames.asked_ns, clip.content, clip.suffix, *shape))
+                clip.frames.asked_ns = None
+        return found
 
 
 def _try_looks(show: CompiledShow, last: CompiledShow) -> None:

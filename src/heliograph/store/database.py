@@ -20,7 +20,8 @@ from heliograph.core.errors import UnavailableError
 POOL = 16
 CONNECT_TIMEOUT_S = 3
 
-db = PooledPsycopg3Database(None, prefer_psycopg3=True)
+# What asks outside `connected` would open a connection that nobody closes: it fails instead.
+db = PooledPsycopg3Database(None, prefer_psycopg3=True, autoconnect=False)
 
 
 def open_database(host: str, port: int, name: str, user: str, password: str) -> None:

@@ -16,7 +16,7 @@ Columns = dict[str, Any]
 Change = dict[str, Any]
 
 SET_COLUMNS = {"placements"}
-LIST_COLUMNS = {"lines", "items"}
+LIST_COLUMNS = {"lines", "items", "frames"}
 
 
 def change_between(table: str, key: str, before: Columns | None, after: Columns | None) -> Change | None:
@@ -32,7 +32,7 @@ def change_between(table: str, key: str, before: Columns | None, after: Columns 
         if name in SET_COLUMNS:
             was, now = set(unpack(before[name])), set(unpack(after[name]))
             old[name], new[name] = pack(was - now), pack(now - was)
-        elif name in LIST_COLUMNS:
+        elif _is_list(name, after[name]):
             old[name], new[name] = list_diff(before[name], after[name])
         else:
             old[name], new[name] = before[name], after[name]
@@ -50,7 +50,7 @@ def apply_to(current: Columns, change: Change) -> Columns:
         if name in SET_COLUMNS:
             kept = set(unpack(current[name])) - set(unpack(change["before"][name]))
             result[name] = pack(kept | set(unpack(after)))
-        elif name in LIST_COLUMNS:
+        elif _is_list(name, after):
             result[name] = apply_list(current[name], change["before"][name], after)
         else:
             result[name] = after
@@ -71,7 +71,7 @@ def clashes(current: Columns | None, change: Change) -> list[str]:
         if name in SET_COLUMNS:
             if _set_clashes(current[name], value, after[name]):
                 found.append(name)
-        elif name in LIST_COLUMNS:
+        elif _is_list(name, value):
             found.extend(list_clashes(current[name], value))
         elif current.get(name) != value:
             found.append(name)
@@ -85,8 +85,13 @@ def paths_of(change: Change) -> set[str]:
         return {"*"}
     paths: set[str] = set()
     for name in after:
-        paths |= touched(after[name], before[name]) if name in LIST_COLUMNS else {name}
+        paths |= touched(after[name], before[name]) if _is_list(name, after[name]) else {name}
     return paths
+
+
+def _is_list(name: str, value: Any) -> bool:
+    """Whether a column is a list whose items have ids; clips only count their frames."""
+    return name in LIST_COLUMNS and not isinstance(value, int)
 
 
 def _set_clashes(current: Mapping[str, Any], before: Mapping[str, Any], after: Mapping[str, Any]) -> bool:

@@ -230,13 +230,22 @@ def _step_back(show_id: str, author: Author, state: str, becomes: str, kind: str
 
 
 def _runs(changes: Sequence[Change]) -> Iterator[list[Change]]:
-    """Changes of the same sort that follow each other, so that each sort is done at once."""
+    """Changes of the same sort that follow each other, none of one object twice, so that each run is done at once: a
+    second change of an object begins from what the first made of it."""
 
     def sort(change: Change) -> tuple[str, bool, bool]:
         return change["table"], change["before"] is None, change["after"] is None
 
-    for _, run in groupby(changes, sort):
-        yield list(run)
+    for _, alike in groupby(changes, sort):
+        run: list[Change] = []
+        there: set[str] = set()
+        for change in alike:
+            if change["id"] in there:
+                yield run
+                run, there = [], set()
+            run.append(change)
+            there.add(change["id"])
+        yield run
 
 
 def _now(show: Show, run: Sequence[Change]) -> dict[str, Columns]:

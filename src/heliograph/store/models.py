@@ -16,6 +16,7 @@ from peewee import (
 )
 from playhouse.postgres_ext import BinaryJSONField
 
+from heliograph.core.playing.cues import BY_HAND
 from heliograph.store.database import db
 
 
@@ -31,6 +32,7 @@ class Show(Row):
     revision = BigIntegerField(default=0)
     is_open = BooleanField(default=False)
     is_template = BooleanField(default=False)
+    deleted_at = DateTimeField(null=True)
 
 
 class ShowRow(Row):
@@ -111,6 +113,7 @@ class Matrix(ShowRow):
 
 class Clip(ShowRow):
     name = TextField()
+    number = IntegerField(default=0)
     kind = TextField(default="video")
     content = TextField()
     suffix = TextField()
@@ -119,6 +122,33 @@ class Clip(ShowRow):
     frames = IntegerField()
     duration_ns = BigIntegerField()
     bytes = BigIntegerField()
+
+
+class Chase(ShowRow):
+    """Drawn frames: `frames` are {fade, hold, picture}; see `core/look/drawn`. `origin`: what it was unrolled from."""
+
+    place = IntegerField()
+    name = TextField()
+    matrix = TextField(default="")
+    group = TextField(default="", column_name="over_group")
+    selection = TextField(default="")
+    columns = IntegerField()
+    rows = IntegerField()
+    unit = TextField(default="s")
+    frames = BinaryJSONField()
+    origin = TextField(default="")
+
+
+class Preset(ShowRow):
+    """A named value for part of a fixture: what is typed for attributes, and bytes kept of fixtures; see
+    `core/look/attributes`."""
+
+    place = IntegerField()
+    name = TextField()
+    folder = TextField(default="")
+    kind = TextField()
+    sets = BinaryJSONField(default=dict)
+    kept = BinaryJSONField(default=dict)
 
 
 class Ramp(ShowRow):
@@ -131,6 +161,82 @@ class Look(ShowRow):
     place = IntegerField()
     name = TextField()
     lines = BinaryJSONField()
+    folder = TextField(default="")
+    note = TextField(default="")
+    fade_in = DoubleField(default=0.0)
+    fade_out = DoubleField(default=0.0)
+
+
+class StoredCueList(ShowRow):
+    """A cue list; its cues in the order of their numbers."""
+
+    class Meta:
+        table_name = "cue_list"
+
+    place = IntegerField()
+    name = TextField()
+    cues = BinaryJSONField()
+    priority = IntegerField(default=BY_HAND)
+    order = TextField(default="along", column_name="order")
+    rounds = IntegerField(default=1)
+    letting_go = TextField(default="fade")
+    release_s = DoubleField(default=2.0)
+    main = BooleanField(default=False)
+    seed = IntegerField(default=0)
+
+
+class StoredScore(ShowRow):
+    """A score: staves, entries and positions by their ids; see `core/playing/score`. `notes`: words over bars."""
+
+    class Meta:
+        table_name = "score"
+
+    place = IntegerField()
+    name = TextField()
+    bars = IntegerField(default=32)
+    rounds = IntegerField(default=1)
+    priority = IntegerField(default=BY_HAND)
+    release_s = DoubleField(default=2.0)
+    staves = BinaryJSONField()
+    entries = BinaryJSONField()
+    positions = BinaryJSONField()
+    notes = BinaryJSONField()
+
+
+class StoredClock(ShowRow):
+    """Where a show is, and the rules of its clock; a show has one at most."""
+
+    class Meta:
+        table_name = "clock"
+
+    place = IntegerField()
+    latitude = DoubleField(null=True)
+    longitude = DoubleField(null=True)
+    zone = TextField()
+    rules = BinaryJSONField()
+
+
+class StoredPage(ShowRow):
+    """A page of pads and faders; see `core/pages`."""
+
+    class Meta:
+        table_name = "page"
+
+    place = IntegerField()
+    name = TextField()
+    slug = TextField()
+    items = BinaryJSONField()
+
+
+class StoredFavourite(ShowRow):
+    """Kept values of handles; see `core/playing/favourites`."""
+
+    class Meta:
+        table_name = "favourite"
+
+    place = IntegerField()
+    name = TextField()
+    values = BinaryJSONField(column_name="values")
 
 
 class Output(ShowRow):
@@ -192,8 +298,15 @@ TABLES: dict[str, type[ShowRow]] = {
     "plan": Plan,
     "matrix": Matrix,
     "clip": Clip,
+    "chase": Chase,
     "ramp": Ramp,
+    "preset": Preset,
     "look": Look,
+    "cue_list": StoredCueList,
+    "score": StoredScore,
+    "clock": StoredClock,
+    "page": StoredPage,
+    "favourite": StoredFavourite,
     "output": Output,
     "mark": Mark,
     "parked": Parked,

@@ -5,13 +5,13 @@ from __future__ import annotations
 from typing import Any
 from uuid import uuid4
 
-from peewee import fn
+from peewee import SQL, DataError, fn
 
-from heliograph.core.errors import NotFoundError
+from heliograph.core.errors import InputError, NotFoundError
 from heliograph.store.bulk import records_of
 from heliograph.store.database import connected, db
 from heliograph.store.journal import columns_of
-from heliograph.store.models import TABLES, Fixture, Show, ShowRow
+from heliograph.store.models import TABLES, Edit, Fixture, Show, ShowRow
 
 Record = dict[str, Any]
 
@@ -22,17 +22,44 @@ def is_in_use() -> bool:
         return bool(db.table_exists("show")) and Show.select().exists()
 
 
+KEPT_DAYS = 30
+"""A deleted show is kept so long."""
+
+
 def shows() -> list[Record]:
-    return [
-        {
-            "id": str(show.id),
-            "name": show.name,
-            "revision": show.revision,
-            "is_open": show.is_open,
-            "is_template": show.is_template,
-        }
-        for show in Show.select().order_by(Show.name)
-    ]
+    """Every show, deleted ones too, with how many fixtures it has and when it was changed last (Unix seconds)."""
+    found = db.execute_sql(
+        "SELECT s.id, s.name, s.revision, s.is_open, s.is_template, "
+        "EXTRACT(EPOCH FROM s.deleted_at)::float8, "
+        "(SELECT count(*) FROM fixture f WHERE f.show_id = s.id), "
+        "(SELECT EXTRACT(EPOCH FROM max(e.at))::float8 FROM edit e WHERE e.show_id = s.id) "
+        "FROM show s ORDER BY s.name, s.id"
+    ).fetchall()
+    names = ("id", "name", "revision", "is_open", "is_template", "deleted_s", "fixtures", "changed_s")
+    return [{**dict(zip(names, row, strict=True)), "id": str(row[0])} for row in found]
+
+
+def delete_show(key: str) -> None:
+    """Puts a show away; it comes back for 30 days. InputError for the one that is open."""
+    show = Show.get_or_none((Show.id == key) & Show.deleted_at.is_null() & ~Show.is_template)
+    if show is None:
+        raise NotFoundError("That show is not there any more.", where="show")
+    if not Show.update(deleted_at=fn.now()).where((Show.id == key) & ~Show.is_open).execute():
+        raise InputError("The show that is open cannot be deleted.", where="show", repair="Open another one first.")
+
+
+def restore_show(key: str) -> None:
+    if not Show.update(deleted_at=None).where((Show.id == key) & Show.deleted_at.is_null(False)).execute():
+        raise NotFoundError("That show is not kept any more.", where="show")
+
+
+def forget_deleted(days: float = KEPT_DAYS) -> list[str]:
+    """Shows that were deleted longer ago go for good; their names."""
+    old = Show.deleted_at < SQL("now() - make_interval(secs => %s)", (days * 86_400.0,))
+    names = [str(show.name) for show in Show.select(Show.name).where(old)]
+    if names:
+        Show.delete().where(old).execute()
+    return names
 
 
 def add_show(key: str | None, name: str) -> str:
@@ -44,7 +71,7 @@ def add_show(key: str | None, name: str) -> str:
 def open_show(key: str) -> None:
     """Makes a show the running one; there is one at a time."""
     with db.atomic():
-        if Show.get_or_none(Show.id == key) is None:
+        if Show.get_or_none((Show.id == key) & Show.deleted_at.is_null()) is None:
             raise NotFoundError("That show is not there any more.", where="show")
         Show.update(is_open=False).where(Show.is_open).execute()
         Show.update(is_open=True).where(Show.id == key).execute()
@@ -69,9 +96,25 @@ def running_show() -> Record:
     return {"id": str(show.id), "name": show.name, "revision": show.revision}
 
 
+def saved_s(show_id: str) -> float:
+    """When the show was changed last (Unix time); 0 for never."""
+    last = Edit.select(fn.MAX(Edit.at)).where(Edit.show == show_id).scalar()
+    return float(last.timestamp()) if last is not None else 0.0
+
+
 def all_of(table: str, show_id: str) -> list[Record]:
     found = records_of(table, show_id)
     return with_shared(found) if table == "matrix" else found
+
+
+def one_of(table: str, show_id: str, key: str) -> Record | None:
+    """One object of a show; None where it is not there. A matrix as it is stored, without what it shares."""
+    model = TABLES[table]
+    try:
+        row = model.get_or_none((model.id == key) & (model.show == show_id))
+    except DataError:  # no id at all
+        return None
+    return None if row is None else record_of(row)
 
 
 ARRANGEMENT = ("width", "height", "placements")

@@ -19,7 +19,7 @@ from heliograph.ipc.places import fast_folder
 
 ENGINE_S = 2.0
 OTHERS_S = 10.0
-STARTING_S = 20.0
+STARTING_S = 45.0
 """A process that was just started is given so long for its first sign."""
 
 OVERSLEPT_S = 1.0

@@ -21,12 +21,13 @@ import urllib.request
 from collections.abc import Iterator
 from typing import Any
 
-from heliograph.api.access import COOKIE, is_loopback
-from heliograph.api.routes.show import create_show
 from heliograph.core.errors import HeliographError
+from heliograph.edits.shows import create_show
 from heliograph.ipc.control import ControlClient
 from heliograph.ipc.log import start_log
 from heliograph.ipc.service_user import hand_over_data, service_user, why_not
+from heliograph.ipc.start_of_day import LAST, StartChoice, read_choice
+from heliograph.network.entrance import COOKIE, is_loopback
 from heliograph.store import rows
 from heliograph.store.database import connected, migrate, open_database, pending
 from heliograph.store.journal import Author
@@ -40,12 +41,12 @@ from heliograph.supervisor.pulse import DatabasePulse, Pulse, engine_pulse, proc
 from heliograph.supervisor.running import forget_running, note_running, running_note
 from heliograph.supervisor.say import StartError, step, survive_hang_up
 
-WEB_READY_S = 20.0
+WEB_READY_S = 60.0
 CARDS_LOOK_S = 2.0
 DISK_NEEDED = 300 * 1024**2
 """A cluster of its own and logs take about 120 MB; below this a start would fail half way."""
 
-FOLDERS = ("", "run", "log", "access", "media", "media/frames", "media/files", "preview", "engine")
+FOLDERS = ("", "run", "log", "access", "media", "media/frames", "media/files", "preview", "engine", "inputs")
 
 
 class Supervisor:
@@ -152,6 +153,8 @@ class Supervisor:
             hand_over_data(self._data, user)
 
     def _start(self) -> None:
+        self._choice = read_choice(self._data) if self._options.unattended else StartChoice()
+        self._anew = self._choice.runs != LAST
         # An engine that a killed supervisor left behind plays on: it hands over, and the lights stay on.
         end_left_over(self._data / "run" / "engine.lock", str(self._data), signal.SIGUSR1)
         cluster = Cluster(self._data)
@@ -170,13 +173,15 @@ class Supervisor:
             database.pulse.begin(time.monotonic())
             self._write_access(cluster)
         self._migrate(cluster)
-        with step("starting engine, receiver, media, preview and web"):
+        self._open_chosen()
+        with step("starting engine, receiver, media, preview, inputs and web"):
             self._sockets.look()
             self._family.add(self._child("engine", self._engine, stays=True, pulse=engine_pulse(self._data)))
             for name, make in (
                 ("receiver", self._receiver),
                 ("media", lambda: self._python("heliograph.media.process")),
                 ("preview", lambda: self._python("heliograph.preview.process")),
+                ("inputs", self._inputs),
                 ("web", self._web),
             ):
                 self._family.add(self._child(name, make, pulse=process_pulse(self._data, name)))
@@ -215,8 +220,25 @@ class Supervisor:
 
     def _engine(self) -> tuple[list[str], dict[str, Any]]:
         cards, fds = self._sockets.for_engine()
-        command, options = self._python("heliograph.engine.process", HELIOGRAPH_CARDS=cards)
+        anew, self._anew = self._anew, False  # the first one of the day; one that is started again goes on
+        told = {"HELIOGRAPH_ANEW": "1"} if anew else {}
+        command, options = self._python("heliograph.engine.process", HELIOGRAPH_CARDS=cards, **told)
         return command, {**options, "pass_fds": fds}
+
+    def _inputs(self) -> tuple[list[str], dict[str, Any]]:
+        choice = self._choice
+        told = {"first": choice.first, "show": choice.show, "catch_up": self._options.unattended}
+        return self._python("heliograph.inputs.process", HELIOGRAPH_START_OF_DAY=json.dumps(told))
+
+    def _open_chosen(self) -> None:
+        """The show that was chosen for the start of the day; where it is gone, the last one stays."""
+        if not self._choice.show:
+            return
+        try:
+            with connected():
+                rows.open_show(self._choice.show)
+        except HeliographError as error:
+            self._log.warning(f"the show of the start of the day cannot be opened: {error.what}", event_for_people=True)
 
     def _receiver(self) -> tuple[list[str], dict[str, Any]]:
         cards, fds = self._sockets.for_receiver()
@@ -233,6 +255,7 @@ class Supervisor:
             "certificate": str(made.certificate) if made else "",
             "key": str(made.key) if made else "",
             "cards": list(options.cards),
+            "feed_hosts": list(options.feed_hosts),
             "dist": str(options.dist) if options.dist else "",
         }
         return self._python("heliograph.api.process", HELIOGRAPH_WEB=json.dumps(told))

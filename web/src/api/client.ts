@@ -66,6 +66,17 @@ export function offline(): Fault {
   };
 }
 
+/** Runs a request; "" once it is done, or the sentence that says what was wrong and what would be right. */
+export async function problemOf(run: () => Promise<unknown>): Promise<string> {
+  try {
+    await run();
+    return "";
+  } catch (fault) {
+    if (!isFault(fault)) throw fault;
+    return [fault.what, fault.repair].filter(Boolean).join(" ");
+  }
+}
+
 export function isFault(value: unknown): value is Fault {
   return typeof value === "object" && value !== null && "what" in value;
 }

@@ -1,5 +1,5 @@
 import { QueryClient, useQuery } from "@tanstack/react-query";
-import { useCallback } from "react";
+import { useCallback, useDeferredValue, useEffect } from "react";
 import { changed } from "../model/changes";
 import { notify } from "../stores/notices";
 import { answer, client, type EffectView, type Fault, isFault, type Schemas, type WholeShow } from "./client";
@@ -13,6 +13,48 @@ export function useShow() {
   return useQuery<WholeShow, Fault>({ queryKey: ["show"], queryFn: fetchShow, structuralSharing: false });
 }
 
+/**
+ * The running show for a station: what an edit changed is drawn in slices between two frames of the screen, so that no
+ * edit makes a drag stutter. What is drawn from it is memoised.
+ */
+export function useShownShow() {
+  const { data, error } = useShow();
+  const drawn = useDeferredValue(data);
+  useEffect(() => {
+    stations += 1;
+    return () => {
+      stations -= 1;
+      settle();
+    };
+  }, []);
+  useEffect(() => {
+    last = drawn;
+    settle();
+  }, [drawn]);
+  return { data: drawn, error };
+}
+
+/** Stations that draw in slices, the show one of them drew last, and edits that wait for it. */
+let stations = 0;
+let last: WholeShow | undefined;
+const waiting: (() => void)[] = [];
+const DRAWN_MS = 1_000;
+
+const isDrawn = (): boolean => !stations || last === queries.getQueryData<WholeShow>(["show"]);
+
+function settle(): void {
+  if (isDrawn()) for (const done of waiting.splice(0)) done();
+}
+
+/** An edit is over once what it changed is drawn: what a hand holds until then must not fall back for a moment. */
+function untilDrawn(): Promise<void> {
+  if (isDrawn()) return Promise.resolve();
+  return new Promise((done) => {
+    waiting.push(done);
+    setTimeout(done, DRAWN_MS);
+  });
+}
+
 async function fetchShow(): Promise<WholeShow> {
   const known = queries.getQueryData<WholeShow>(["show"]);
   if (!known) return (await answer(client.GET("/api/show"))) as WholeShow;
@@ -21,10 +63,15 @@ async function fetchShow(): Promise<WholeShow> {
   return changed(known, changes as Schemas["ShowChanges"]);
 }
 
-export function useEffects() {
+/** The effects; for a matrix, with why one does not read well on it. */
+export function useEffects(matrix?: { width: number; height: number }) {
+  const size = matrix ? { width: matrix.width, height: matrix.height } : undefined;
   return useQuery({
-    queryKey: ["effects"],
-    queryFn: async () => (await answer(client.GET("/api/effects"))) as EffectView[],
+    queryKey: ["effects", size],
+    queryFn: async () => {
+      const params = size ? { query: size } : {};
+      return (await answer(client.GET("/api/effects", { params }))) as EffectView[];
+    },
   });
 }
 
@@ -38,8 +85,9 @@ export async function catchUp(show: string, revision: number): Promise<void> {
   }
 }
 
-export function refreshShow(): Promise<void> {
-  return queries.invalidateQueries({ queryKey: ["show"] });
+export async function refreshShow(): Promise<void> {
+  await queries.invalidateQueries({ queryKey: ["show"] });
+  await untilDrawn();
 }
 
 /**

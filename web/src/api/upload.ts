@@ -12,16 +12,39 @@ const failed = (fault: Fault): Uploaded => ({ id: "", said: "", fault });
 
 /** What the file chooser offers. */
 export const ACCEPTED =
-  "video/mp4,video/quicktime,video/webm,.mp4,.m4v,.mov,.webm,.mkv,image/gif,image/png,image/jpeg,image/webp";
+  "video/mp4,video/quicktime,video/webm,.mp4,.m4v,.mov,.webm,.mkv,.zip,image/gif,image/png,image/jpeg,image/webp";
 
 /** Uploads a clip with progress 0..1. XMLHttpRequest, as fetch tells no progress. */
 export function uploadClip(id: string, file: File, onProgress: (part: number) => void): Promise<Uploaded> {
+  const form = new FormData();
+  form.append("id", id);
+  form.append("file", file, file.name);
+  return send("/api/clips", id, form, onProgress);
+}
+
+/** Uploads pictures as one clip of so many a second. */
+export function uploadPictures(
+  id: string,
+  name: string,
+  files: File[],
+  rate: number,
+  onProgress: (part: number) => void,
+): Promise<Uploaded> {
+  const form = new FormData();
+  for (const file of files) form.append("file", file, file.name);
+  const told = new URLSearchParams({ id, name, rate: String(rate) });
+  return send(`/api/clips/pictures?${told}`, id, form, onProgress);
+}
+
+function send(
+  path: string,
+  id: string,
+  form: FormData,
+  onProgress: (part: number) => void,
+): Promise<Uploaded> {
   return new Promise((resolve) => {
-    const form = new FormData();
-    form.append("id", id);
-    form.append("file", file, file.name);
     const request = new XMLHttpRequest();
-    request.open("POST", "/api/clips");
+    request.open("POST", path);
     request.setRequestHeader("x-person", personKey);
     request.setRequestHeader("x-person-name", encodeURIComponent(personName()));
     request.upload.onprogress = (event) => event.lengthComputable && onProgress(event.loaded / event.total);

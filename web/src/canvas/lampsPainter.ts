@@ -40,7 +40,7 @@ export function paintLamps(canvas: HTMLCanvasElement, scene: LampsScene): void {
   const empty = inkNow("hair");
   const asImage = picture !== undefined && (size < 5 || scene.squares.length > LAMPS_MOST);
   if (asImage) {
-    drawPicture(small as unknown as HTMLCanvasElement, picture.columns, picture.rows, picture.rgb);
+    drawPicture(small, picture.columns, picture.rows, picture.rgb);
     g.imageSmoothingEnabled = false;
     g.drawImage(small, 0, 0, wide, high);
   }

@@ -1,5 +1,6 @@
 import { cornersOf, type PlanItem, type PlanView, type Point, toWorld } from "../model/plan";
 import { type Ink, inkNow, mono, sans } from "../theme/tokens";
+import { FreeSpots } from "./freeSpots";
 
 /** A fixture as it is drawn: its item, the places of its cells on its face, and where its colours begin. */
 export interface PlanLamp {
@@ -12,6 +13,8 @@ export interface PlanLamp {
   armed: boolean;
   /** Where it points, as a vector of at most 1; null where it cannot. */
   beam: () => Point | null;
+  /** Where that goes in the next round, likewise. */
+  trail?: Point[] | undefined;
 }
 
 export interface PlanScene {
@@ -23,7 +26,11 @@ export interface PlanScene {
   chosen: Set<string>;
   rgb: Uint8Array;
   labels: boolean;
+  /** What would be added, where it would hang. */
+  coming?: PlanItem[];
   grid: number;
+  /** Lamps and the picture behind them alone: no grid, no scale. */
+  bare?: boolean;
   picture: { image: HTMLImageElement; x: number; y: number; w: number; h: number } | null;
   /** What is dragged out: a line, an area, a circle or a frame, in metres. */
   drawn: { kind: "row" | "grid" | "ring" | "frame"; from: Point; to: Point } | null;
@@ -31,6 +38,8 @@ export interface PlanScene {
 
 const BEAM_M = 1.6;
 const NUMBER_FROM = 14;
+/** A word that begins so far from the edge is moved to be read whole; one further out has its place elsewhere. */
+const CLAMPED_PX = 160;
 
 /** Metres to pixels of the canvas. */
 export const toScreen = (scene: PlanScene, [x, y]: Point): [number, number] => [
@@ -42,12 +51,13 @@ export function paintPlan(context: CanvasRenderingContext2D, scene: PlanScene): 
   context.fillStyle = inkNow("ground");
   context.fillRect(0, 0, scene.width, scene.height);
   paintPicture(context, scene);
-  paintGrid(context, scene);
-  const taken = new Set<string>();
-  for (const lamp of scene.lamps) paintLamp(context, scene, lamp, taken);
+  if (!scene.bare) paintGrid(context, scene);
+  for (const lamp of scene.lamps) paintLamp(context, scene, lamp);
   for (const item of scene.others) paintOther(context, scene, item);
+  if (scene.coming) paintComing(context, scene, scene.coming);
+  if (scene.labels) paintNumbers(context, scene);
   if (scene.drawn) paintDrawn(context, scene, scene.drawn);
-  paintScale(context, scene);
+  if (!scene.bare) paintScale(context, scene);
 }
 
 function paintPicture(context: CanvasRenderingContext2D, scene: PlanScene): void {
@@ -74,13 +84,7 @@ function paintGrid(context: CanvasRenderingContext2D, scene: PlanScene): void {
     }
 }
 
-/** `taken`: places of the screen where a number stands already; a second one there would be unreadable. */
-function paintLamp(
-  context: CanvasRenderingContext2D,
-  scene: PlanScene,
-  lamp: PlanLamp,
-  taken: Set<string>,
-): void {
+function paintLamp(context: CanvasRenderingContext2D, scene: PlanScene, lamp: PlanLamp): void {
   const { item } = lamp;
   const chosen = scene.chosen.has(item.id);
   const corners = cornersOf(item).map((corner) => toScreen(scene, corner));
@@ -102,6 +106,7 @@ function paintLamp(
   });
   const [cx, cy] = toScreen(scene, [item.x, item.y]);
   const beam = lamp.beam();
+  if (beam && lamp.trail) paintTrail(context, scene, [cx, cy], lamp.trail);
   if (beam) {
     context.strokeStyle = inkNow("sea");
     context.lineWidth = 1.5;
@@ -110,14 +115,77 @@ function paintLamp(
     context.lineTo(cx + beam[0] * BEAM_M * scene.view.scale, cy - beam[1] * BEAM_M * scene.view.scale);
     context.stroke();
   }
-  const tall = item.h * scene.view.scale;
-  if (!scene.labels || (item.w * scene.view.scale < NUMBER_FROM && tall < NUMBER_FROM && !chosen)) return;
-  const lowest = Math.max(...corners.map(([, y]) => y));
-  const says = lamp.guarded ? `${lamp.number} ${lamp.armed ? "armed" : "safe"}` : String(lamp.number);
-  const spots = [-1, 0, 1].map((n) => `${Math.round(cx / 12) + n} ${Math.round(lowest / 14)}`);
-  if (spots.some((spot) => taken.has(spot))) return;
-  for (const spot of spots) taken.add(spot);
-  write(context, says, cx, lowest + 12, chosen ? "brass" : lamp.guarded ? "coral" : "soft", mono, "center");
+}
+
+/** Numbers beneath the lamps, or above where another lamp hangs beneath; none where there is no room for it. */
+function paintNumbers(context: CanvasRenderingContext2D, scene: PlanScene): void {
+  const spots = new FreeSpots(scene.width, scene.height);
+  const boxes = scene.lamps.map(({ item }) => {
+    const corners = cornersOf(item).map((corner) => toScreen(scene, corner));
+    const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)];
+    const [left, top] = [Math.min(...xs), Math.min(...ys)];
+    return { left, top, width: Math.max(...xs) - left, height: Math.max(...ys) - top };
+  });
+  for (const box of boxes) spots.take(box.left, box.top, box.width, box.height);
+  for (const item of scene.coming ?? []) {
+    const [x, y] = toScreen(scene, [item.x, item.y]);
+    const [w, h] = [item.w * scene.view.scale, item.h * scene.view.scale];
+    spots.take(x - w / 2, y - h / 2, w, h);
+  }
+  for (const item of scene.others) {
+    const [x, y] = toScreen(scene, [item.x, item.y]);
+    spots.take(x, y - 12, 8 * item.text.length, 14);
+  }
+  scene.lamps.forEach((lamp, n) => {
+    const box = boxes[n];
+    const chosen = scene.chosen.has(lamp.item.id);
+    if (!box || (box.width < NUMBER_FROM && box.height < NUMBER_FROM && !chosen)) return;
+    const says = lamp.guarded ? `${lamp.number} ${lamp.armed ? "armed" : "safe"}` : String(lamp.number);
+    const wide = 7 * says.length;
+    const middle = box.left + box.width / 2;
+    for (const top of [box.top + box.height + 3, box.top - 14]) {
+      if (!spots.isFree(middle - wide / 2, top, wide, 10)) continue;
+      spots.take(middle - wide / 2 - 3, top, wide + 6, 10);
+      const colour = chosen ? "brass" : lamp.guarded ? "coral" : "soft";
+      write(context, says, middle, top + 9, colour, mono, "center");
+      return;
+    }
+  });
+}
+
+/** Fixtures that would be added, dashed where they would come to hang. */
+function paintComing(context: CanvasRenderingContext2D, scene: PlanScene, coming: PlanItem[]): void {
+  context.strokeStyle = inkNow("brass");
+  context.lineWidth = 1.2;
+  context.setLineDash([4, 3]);
+  for (const item of coming) {
+    outline(
+      context,
+      cornersOf(item).map((corner) => toScreen(scene, corner)),
+    );
+    context.stroke();
+  }
+  context.setLineDash([]);
+}
+
+/** The light that a head draws in the next round. */
+function paintTrail(
+  context: CanvasRenderingContext2D,
+  scene: PlanScene,
+  [cx, cy]: [number, number],
+  trail: Point[],
+): void {
+  context.strokeStyle = inkNow("sea");
+  context.globalAlpha = 0.45;
+  context.lineWidth = 2.5;
+  context.beginPath();
+  trail.forEach(([x, y], n) => {
+    const at: [number, number] = [cx + x * BEAM_M * scene.view.scale, cy - y * BEAM_M * scene.view.scale];
+    if (n) context.lineTo(...at);
+    else context.moveTo(...at);
+  });
+  context.stroke();
+  context.globalAlpha = 1;
 }
 
 function paintOther(context: CanvasRenderingContext2D, scene: PlanScene, item: PlanItem): void {
@@ -136,7 +204,16 @@ function paintOther(context: CanvasRenderingContext2D, scene: PlanScene, item: P
     context.lineTo(x + port, y + 9);
   }
   context.stroke();
-  write(context, item.text, x + 13, y + 4, chosen ? "brass" : "soft", mono, "left");
+  const right = x + 13 + 7 * item.text.length < scene.width;
+  write(
+    context,
+    item.text,
+    right ? x + 13 : x - 13,
+    y + 4,
+    chosen ? "brass" : "soft",
+    mono,
+    right ? "left" : "right",
+  );
 }
 
 function paintDrawn(
@@ -196,6 +273,12 @@ function write(
 ): void {
   context.font = `500 ${size}px ${face}`;
   context.textAlign = align;
+  // What begins on the canvas is read whole.
+  const over =
+    align !== "left"
+      ? 0
+      : x + context.measureText(text).width + 4 - context.canvas.width / window.devicePixelRatio;
+  const from = over > 0 && over < CLAMPED_PX ? Math.max(x - over, 4) : x;
   context.fillStyle = inkNow(colour);
-  context.fillText(text, x, y);
+  context.fillText(text, from, y);
 }

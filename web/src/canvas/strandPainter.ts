@@ -114,7 +114,7 @@ function paintStrand(g: CanvasRenderingContext2D, scene: GridScene): void {
   g.strokeStyle = inkNow("soft");
   g.lineWidth = cell >= 24 ? 1.6 : 1;
   g.beginPath();
-  const cuts: { x: number; y: number; text: string }[] = [];
+  const cuts: { x: number; y: number; up: number; text: string }[] = [];
   for (let i = 1; i < beads.length; i++) {
     const a = beads[i - 1];
     const b = beads[i];
@@ -123,7 +123,12 @@ function paintStrand(g: CanvasRenderingContext2D, scene: GridScene): void {
     const [bx, by] = beadAt(scene, b);
     if (out(ax, ay, bx, by)) continue;
     if (Math.floor(a.position / 512) !== Math.floor(b.position / 512)) {
-      cuts.push({ x: (ax + bx) / 2, y: (ay + by) / 2, text: addressOf(b.position) });
+      cuts.push({
+        x: (ax + bx) / 2,
+        y: (ay + by) / 2,
+        up: ay === by ? cell / 2 : 7,
+        text: addressOf(b.position),
+      });
       continue;
     }
     g.moveTo(ax, ay);
@@ -138,14 +143,15 @@ function paintStrand(g: CanvasRenderingContext2D, scene: GridScene): void {
     g.moveTo(cut.x + 1, cut.y + 6);
     g.lineTo(cut.x + 5, cut.y - 6);
     g.stroke();
-    // With labels every bead says its address already.
-    if (cell < 24 || cell >= LABEL_FROM) continue;
+    if (cell < 24) continue;
+    // With labels it stands over them, at the edge of its square.
+    const under = cell >= LABEL_FROM ? -cut.up : 8;
     const width = g.measureText(cut.text).width + 8;
     g.fillStyle = inkNow("ground");
-    g.fillRect(cut.x - width / 2, cut.y + 8, width, 16);
-    g.strokeRect(cut.x - width / 2 + 0.5, cut.y + 8.5, width, 16);
+    g.fillRect(cut.x - width / 2, cut.y + under, width, 15);
+    g.strokeRect(cut.x - width / 2 + 0.5, cut.y + under + 0.5, width, 15);
     g.fillStyle = inkNow("text");
-    g.fillText(cut.text, cut.x - width / 2 + 4, cut.y + 20);
+    g.fillText(cut.text, cut.x - width / 2 + 4, cut.y + under + 12);
   }
 }
 
@@ -227,17 +233,39 @@ function paintMarks(g: CanvasRenderingContext2D, scene: GridScene): void {
   }
 }
 
+const WAYS = new WeakMap<Bead[], Map<number, string>>();
+
+/** Which way the strand runs in each column, where it runs one way all along: "up", "down". */
+function waysOf(beads: Bead[]): Map<number, string> {
+  const known = WAYS.get(beads);
+  if (known) return known;
+  const steps = new Map<number, [number, number]>();
+  for (let n = 1; n < beads.length; n++) {
+    const [a, b] = [beads[n - 1], beads[n]];
+    if (!a || !b || a.x !== b.x || a.y === b.y) continue;
+    const [up, down] = steps.get(a.x) ?? [0, 0];
+    steps.set(a.x, b.y < a.y ? [up + 1, down] : [up, down + 1]);
+  }
+  const found = new Map<number, string>();
+  for (const [x, [up, down]] of steps) if (!up || !down) found.set(x, up ? "up" : "down");
+  WAYS.set(beads, found);
+  return found;
+}
+
 function paintNumbers(g: CanvasRenderingContext2D, scene: GridScene): void {
   const { cell, left, top } = scene;
   const [x0, y0, x1, y1] = visible(scene);
   const every = Math.max(1, Math.ceil(26 / cell));
+  const ways = scene.strand ? waysOf(scene.beads) : new Map<number, string>();
   g.font = `500 11.5px ${mono}`;
   g.fillStyle = inkNow("soft");
   g.textAlign = "center";
   for (let x = x0; x <= x1; x++)
     if ((x + 1) % every === 0 || every === 1) {
       const at = MARGIN.left - left + x * cell + cell / 2;
-      if (at >= MARGIN.left) g.fillText(String(x + 1), at, 15);
+      const way = ways.get(x) ?? "";
+      if (at >= MARGIN.left)
+        g.fillText(cell >= LABEL_FROM && way ? `${x + 1} ${way}` : String(x + 1), at, 15);
     }
   g.textAlign = "right";
   for (let y = y0; y <= y1; y++)

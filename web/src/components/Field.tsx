@@ -23,7 +23,10 @@ export function Field({ value, onChange, width, placeholder, label, id, onKeyDow
       value={value}
       placeholder={placeholder}
       autoComplete="off"
-      onKeyDown={onKeyDown}
+      onKeyDown={(event: React.KeyboardEvent<HTMLInputElement>) => {
+        onKeyDown?.(event);
+        if (event.key === "Escape") event.currentTarget.blur();
+      }}
       onBlur={onBlur}
       onChange={(event: React.ChangeEvent<HTMLInputElement>) => onChange(event.target.value)}
       sx={{

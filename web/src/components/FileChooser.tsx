@@ -8,12 +8,22 @@ interface FileChooserProps {
   accept: string;
   onFiles: (files: File[]) => unknown;
   multiple?: boolean;
+  /** A whole folder is chosen instead of files. */
+  folder?: boolean;
   disabled?: boolean;
   children: ReactNode;
 }
 
 /** A button that opens the system's file chooser. The same file may be chosen twice in a row. */
-export function FileChooser({ label, accept, onFiles, multiple, disabled, children }: FileChooserProps) {
+export function FileChooser({
+  label,
+  accept,
+  onFiles,
+  multiple,
+  folder,
+  disabled,
+  children,
+}: FileChooserProps) {
   const field = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -25,6 +35,7 @@ export function FileChooser({ label, accept, onFiles, multiple, disabled, childr
         type="file"
         accept={accept}
         multiple={multiple}
+        {...(folder ? { webkitdirectory: "" } : {})}
         aria-label={label}
         hidden
         onChange={(event) => {

@@ -5,12 +5,18 @@ import { useEdit, useShow } from "../api/show";
 import { useLive } from "../stores/live";
 import { STATION_NAMES, STATIONS, toggleTheme, useView } from "../stores/view";
 import { ink, mono } from "../theme/tokens";
-import { Access } from "./Access";
-import { KeyCap } from "./atoms";
+import { KeyCap, Unseen } from "./atoms";
+import { fetched } from "./fetched";
 import { Mark } from "./Mark";
 import { ShowMenu } from "./ShowMenu";
 import { redo, undo } from "./steps";
 import { Typed } from "./Typed";
+
+/** Who is here: fetched after the first screen. */
+const Access = fetched(async () => (await import("./Access")).Access);
+
+/** Below it words give way, so that nothing is cut. */
+const NARROW = "@media (max-width: 1220px)";
 
 const StationLink = styled(Link)({
   position: "relative",
@@ -21,6 +27,7 @@ const StationLink = styled(Link)({
   color: ink.soft,
   fontSize: 14.5,
   textDecoration: "none",
+  [NARROW]: { padding: "0 9px", gap: 5 },
   "& b": {
     font: `500 11.5px ${mono}`,
     color: ink.faint,
@@ -69,20 +76,28 @@ export function Header() {
       sx={{
         display: "flex",
         alignItems: "stretch",
+        height: 48,
         borderBottom: `1px solid ${ink.hair}`,
         px: 2,
         gap: 2,
         position: "relative",
+        [NARROW]: { px: 1.25, gap: 0.75, "& .MuiButton-root span": { display: "none" } },
       }}
     >
+      <Unseen as="h1" sx={{ m: 0 }}>
+        {STATION_NAMES[STATIONS.find((one) => one === here.split("/")[1]) ?? "rig"]}
+      </Unseen>
       <Box sx={{ display: "flex", alignItems: "center", gap: 1.25, fontWeight: 650 }}>
         <Mark />
-        Heliograph
+        <Box component="span" sx={{ [NARROW]: { display: "none" } }}>
+          Heliograph
+        </Box>
       </Box>
       <Box
         sx={{
           alignSelf: "center",
           flex: "0 1 214px",
+          [NARROW]: { flexBasis: 170 },
           minWidth: 120,
           color: ink.soft,
           fontSize: 13,

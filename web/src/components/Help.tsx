@@ -5,15 +5,19 @@ import { KeyCap } from "./atoms";
 import { Dialog } from "./LazyMui";
 
 const KEYS: [string, string][] = [
+  ["?", "what stands under the pointer, or has the focus; F1 does the same in a field"],
   ["1 to 6", "the stations, in the order of the work"],
   ["Z, Shift Z", "undo and redo your own edits"],
   ["B", "blackout on and off"],
   ["L", "make every laser safe, at once"],
   ["T", "tap the tempo"],
-  ["Space", "Looks: start or stop the chosen look"],
+  ["Space", "Run: go; Looks: start or stop the chosen look"],
+  ["Bksp, H, R", "Run: back, hold, let go of the main list"],
   ["↑ ↓", "Looks: choose a line; with Alt move it in the stack"],
-  ["M, S, D", "Looks: mute, solo, duplicate the chosen line"],
+  ["M, S, D, R", "Looks: mute, solo, duplicate the chosen line, draw it anew"],
   ["← →", "Looks: move a colour along its ramp; Delete takes it away"],
+  ["K", "Rig: keep everything held by hand as a look"],
+  ["← → ↑ ↓", "Rig: turn heads, with pan and tilt chosen"],
   ["H", "Rig: light the chosen fixtures up while it is held"],
   ["Arrows", "Matrices: move over the squares, with Shift choose them; tables: over the rows"],
   ["→ ←", "Check: on and back on a test walk; H holds it"],

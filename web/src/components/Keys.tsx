@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { useLocation } from "wouter";
 import { act, turnOver } from "../stores/hands";
-import { STATIONS, useView } from "../stores/view";
+import { STATIONS } from "../stores/view";
 import { redo, undo } from "./steps";
 
 /** A digit that comes so soon after typing was meant for the field. */
@@ -11,7 +11,7 @@ const JUST_TYPED_MS = 1200;
 export function Keys() {
   const [, navigate] = useLocation();
   useEffect(() => {
-    let typed = 0;
+    let typed = Number.NEGATIVE_INFINITY;
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
       const typing = target.closest(
@@ -29,8 +29,7 @@ export function Keys() {
       if (station) {
         if (performance.now() - typed < JUST_TYPED_MS) return;
         navigate(`/${station}`);
-      } else if (event.key === "?") useView.setState(({ help }) => ({ help: !help }));
-      else if (event.key === "b" || event.key === "B") turnOver("blackout");
+      } else if (event.key === "b" || event.key === "B") turnOver("blackout");
       else if (event.key === "l" || event.key === "L") act("safe", null);
       else if (event.key === "t" || event.key === "T") act("tap", performance.now());
       else return;

@@ -1,29 +1,35 @@
 import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { Link } from "wouter";
 import { answer, client, type Fault, type Schemas } from "../api/client";
 import { ink } from "../theme/tokens";
 import { Cap, FaultNote, Num } from "./atoms";
 import { Typed } from "./Typed";
 
-interface DetailsProps {
+export interface DetailsProps {
   arming: boolean;
   /** A time of day ("23:40") until which they stay armed without this page; "" as long as it is there. */
   until: string;
   onUntil: (until: string) => void;
   onClose: () => void;
+  /** What it shows has come, or became more: it may need another place. */
+  onFilled: () => void;
 }
 
 const TIME = /^([01]?\d|2[0-3]):[0-5]\d$/;
 
 /** What would be armed, what cannot be and why, and what to know before. */
-export function LaserDetails({ arming, until, onUntil, onClose }: DetailsProps) {
+export function LaserDetails({ arming, until, onUntil, onClose, onFilled }: DetailsProps) {
   const { data } = useQuery<Schemas["LasersView"], Fault>({
     queryKey: ["lasers"],
     queryFn: async () => (await answer(client.GET("/api/lasers"))) as Schemas["LasersView"],
     refetchInterval: 2000,
     staleTime: 0,
   });
+  useEffect(() => {
+    if (data) onFilled();
+  }, [data, onFilled]);
   const lasers = data?.lasers ?? [];
   const ready = lasers.filter((one) => !one.fault).length;
   const warnings = [...new Set(lasers.flatMap((one) => one.warnings))];

@@ -1,10 +1,14 @@
+import type { PopoverActions } from "@mui/material";
 import { Box } from "@mui/material";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { act } from "../stores/hands";
 import { arm, useLive } from "../stores/live";
 import { ink } from "../theme/tokens";
-import { LaserDetails } from "./LaserDetails";
 import { Popover } from "./LazyMui";
+import { LaserDetails } from "./later";
+
+/** How far a finger may slide off the sign while it holds, px. */
+const SLIDE_PX = 16;
 
 /** How long the sign is held until lasers are armed, ms: long enough to be meant. */
 const HOLD_MS = 1500;
@@ -22,6 +26,8 @@ export function Lasers() {
   const [until, setUntil] = useState("");
   const timer = useRef(0);
   const sign = useRef<HTMLButtonElement>(null);
+  const bubble = useRef<PopoverActions>(null);
+  const place = useCallback(() => bubble.current?.updatePosition(), []);
   const ready = lasers.filter((one) => !one.fault).map((one) => one.id);
   useEffect(() => () => clearTimeout(timer.current), []);
 
@@ -51,9 +57,18 @@ export function Lasers() {
         aria-label={armed ? "Lasers armed: make safe" : "Lasers safe: hold to arm"}
         aria-pressed={armed}
         title={armed ? "Lasers may emit. Press, or key L, to make them safe at once." : undefined}
-        onPointerDown={press}
+        onBlur={letGo}
+        onPointerDown={(event: React.PointerEvent) => {
+          if (event.button !== 0) return;
+          // Captured: what opens or grows over the sign meanwhile does not let it go.
+          event.currentTarget.setPointerCapture(event.pointerId);
+          press();
+        }}
+        onPointerMove={(event: React.PointerEvent) => {
+          if (begun !== null && slidOff(event)) letGo();
+        }}
         onPointerUp={letGo}
-        onPointerLeave={letGo}
+        onLostPointerCapture={letGo}
         onKeyDown={(event: React.KeyboardEvent) => {
           if ((event.key === " " || event.key === "Enter") && !event.repeat) {
             event.preventDefault();
@@ -85,6 +100,7 @@ export function Lasers() {
       </Box>
       <Popover
         open={open}
+        action={bubble}
         anchorEl={sign.current}
         onClose={() => setOpen(false)}
         anchorOrigin={{ vertical: "top", horizontal: "left" }}
@@ -102,10 +118,21 @@ export function Lasers() {
           arming={begun !== null}
           until={until}
           onUntil={setUntil}
+          onFilled={place}
           onClose={() => setOpen(false)}
         />
       </Popover>
     </>
+  );
+}
+
+function slidOff(event: React.PointerEvent) {
+  const box = event.currentTarget.getBoundingClientRect();
+  return (
+    event.clientX < box.left - SLIDE_PX ||
+    event.clientX > box.right + SLIDE_PX ||
+    event.clientY < box.top - SLIDE_PX ||
+    event.clientY > box.bottom + SLIDE_PX
   );
 }
 

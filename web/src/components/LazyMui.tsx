@@ -1,32 +1,24 @@
 import type { DialogProps, PopoverProps } from "@mui/material";
-import { lazy, Suspense, useRef } from "react";
+import { useRef } from "react";
+import { fetched } from "./fetched";
 
-const getPopover = () => import("@mui/material/Popover");
-const getDialog = () => import("@mui/material/Dialog");
-const MuiPopover = lazy(getPopover);
-const MuiDialog = lazy(getDialog);
+const MuiPopover = fetched<PopoverProps>(async () => (await import("@mui/material/Popover")).default);
+const MuiDialog = fetched<DialogProps>(async () => (await import("@mui/material/Dialog")).default);
 
 /** A panel at its button, fetched when one is opened first. */
 export function Popover(props: PopoverProps) {
-  const opened = useOpened(props.open);
-  return opened ? (
-    <Suspense fallback={null}>
-      <MuiPopover {...props} />
-    </Suspense>
-  ) : null;
+  return useOpened(props.open) ? <MuiPopover {...props} /> : null;
 }
 
 export function Dialog(props: DialogProps) {
-  const opened = useOpened(props.open);
-  return opened ? (
-    <Suspense fallback={null}>
-      <MuiDialog {...props} />
-    </Suspense>
-  ) : null;
+  return useOpened(props.open) ? <MuiDialog {...props} /> : null;
 }
 
 /** For the time in which the server may be away. */
-export const fetchPanels = () => Promise.allSettled([getPopover(), getDialog()]);
+export function fetchPanels(): void {
+  void MuiPopover.fetch();
+  void MuiDialog.fetch();
+}
 
 function useOpened(open: boolean): boolean {
   const opened = useRef(false);

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { ValueSlider } from "./ValueSlider";
 
 const SETTLE_MS = 600;
@@ -7,10 +7,12 @@ interface LevelProps {
   of: string;
   level: number;
   onLevel: (level: number) => void;
+  narrow?: boolean;
+  head?: ReactNode;
 }
 
 /** A level of the engine's, 0 to 1, moved in percent: what was moved to stands until the engine has said it. */
-export function LevelSlider({ of, level, onLevel }: LevelProps) {
+export function LevelSlider({ of, level, onLevel, narrow, head }: LevelProps) {
   const [moving, setMoving] = useState<number | null>(null);
   const set = (percent: number) => {
     setMoving(percent);
@@ -24,6 +26,8 @@ export function LevelSlider({ of, level, onLevel }: LevelProps) {
       minimum={0}
       maximum={100}
       unit="%"
+      narrow={narrow}
+      head={head}
       onMove={set}
       onCommit={(percent) => {
         set(percent);

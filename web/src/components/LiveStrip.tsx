@@ -21,9 +21,10 @@ export function LiveStrip() {
       sx={{
         borderTop: `1px solid ${ink.hair}`,
         display: "grid",
-        gridTemplateColumns: "366px minmax(0,1fr) 352px",
+        gridTemplateColumns: "clamp(300px, 28.6vw, 420px) minmax(0,1fr) clamp(324px, 27.5vw, 420px)",
         background: `linear-gradient(${ink.panel}, ${ink.ground})`,
         "& > div": { px: 2, py: 1, display: "flex", gap: 1.75, alignItems: "center", minWidth: 0 },
+        "@media (max-width: 1220px)": { "& > div": { gap: 1, px: 1.25 } },
         "& > div + div": { borderLeft: `1px solid ${ink.hair}` },
       }}
     >
@@ -34,6 +35,14 @@ export function LiveStrip() {
   );
 }
 
+/** Keeps its words whole; in a narrow window its sides give way first. */
+const STIFF = {
+  flex: "none",
+  whiteSpace: "nowrap",
+  minWidth: 0,
+  "@media (max-width: 1220px)": { px: 0.75 },
+} as const;
+
 function Power() {
   const state = useLive((live) => live.engine?.state);
   const parked = useShow().data?.parked.length ?? 0;
@@ -41,6 +50,7 @@ function Power() {
     <div>
       <Lasers />
       <Button
+        sx={STIFF}
         color="error"
         variant={state?.blackout ? "contained" : "outlined"}
         aria-pressed={state?.blackout ?? false}
@@ -59,6 +69,7 @@ function Power() {
         </Box>
       </Button>
       <Button
+        sx={STIFF}
         variant={state?.freeze ? "contained" : "outlined"}
         color={state?.freeze ? "primary" : "inherit"}
         aria-pressed={state?.freeze ?? false}
@@ -89,7 +100,7 @@ function Master({ level }: { level: number }) {
         <Box sx={{ color: ink.soft }}>Master</Box>
         <Box
           title={`${toByte(shown)} of 255`}
-          sx={{ width: 62, flex: "none", "& input": { textAlign: "right", px: 0.25 } }}
+          sx={{ width: 46, flex: "none", "& input": { textAlign: "right", px: 0 } }}
         >
           <Typed
             quiet

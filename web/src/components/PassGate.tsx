@@ -8,6 +8,8 @@ import { Mark } from "./Mark";
 
 /** Where the QR code of Access leads: the code stands behind the #, which no server is sent. */
 const JOIN = "/join";
+/** And that of a page. */
+const PAGE = "/page/";
 const NARROW = 700;
 
 /** Asks for the pass code where the server wants one, and tells when the server is away at first. */
@@ -15,12 +17,14 @@ export function PassGate({ children }: { children: ReactNode }) {
   const { error } = useShow();
   const [code, setCode] = useState("");
   const [wrong, setWrong] = useState("");
-  const joining = location.pathname === JOIN && location.hash.length > 1;
+  const joining =
+    (location.pathname === JOIN || location.pathname.startsWith(PAGE)) && location.hash.length > 1;
   const give = useCallback(async (given: string) => {
     try {
       await answer(client.POST("/api/pass", { body: { code: given } }));
       await queries.invalidateQueries();
       // The code does not stay in the address, nor in the history.
+      if (location.hash) history.replaceState(null, "", location.pathname);
       location.replace(location.pathname === JOIN ? (innerWidth < NARROW ? "/phone" : "/") : location.href);
       if (location.pathname !== JOIN) location.reload();
     } catch (fault) {

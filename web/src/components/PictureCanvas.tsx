@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { drawLamps, drawPicture } from "../canvas/drawPicture";
+import { eachFrame } from "../canvas/eachFrame";
 import { latest, pictures } from "../stores/pictures";
 import { pictureStyle } from "./pictureStyle";
 
@@ -17,10 +18,8 @@ interface PictureProps {
 export function PictureCanvas({ matrix, label, width, height, lamps }: PictureProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
-    let handle = 0;
     let seen = -1;
     const draw = () => {
-      handle = requestAnimationFrame(draw);
       const picture = pictures.get(matrix);
       const target = canvas.current;
       if (!picture || !target || latest.frame.number === seen) return;
@@ -30,8 +29,7 @@ export function PictureCanvas({ matrix, label, width, height, lamps }: PicturePr
       target.dataset.frame = String(seen);
       target.dataset.state = picture.state;
     };
-    draw();
-    return () => cancelAnimationFrame(handle);
+    return eachFrame(draw);
   }, [matrix, lamps, width]);
   return (
     <canvas

@@ -1,11 +1,13 @@
 import { useEffect, useRef } from "react";
 import { drawLamps, drawPicture } from "../canvas/drawPicture";
+import { eachFrame } from "../canvas/eachFrame";
 import { type PreviewKind, previewKey, previews } from "../stores/pictures";
 import { pictureStyle } from "./pictureStyle";
 
 interface PreviewProps {
   kind: PreviewKind;
   id: string;
+  /** "" where the words beside it say what it is. */
   label: string;
   width: number;
   height: number;
@@ -18,10 +20,8 @@ interface PreviewProps {
 export function PreviewCanvas({ kind, id, label, width, height, lamps, smooth }: PreviewProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
-    let handle = 0;
     let seen: Uint8Array | null = null;
     const draw = () => {
-      handle = requestAnimationFrame(draw);
       const picture = previews.get(previewKey(kind, id));
       const target = canvas.current;
       if (!picture || !target || picture.rgb === seen) return;
@@ -32,15 +32,13 @@ export function PreviewCanvas({ kind, id, label, width, height, lamps, smooth }:
       target.dataset.frame = String(picture.frame);
       target.dataset.only = picture.onlyHere ? "here" : "";
     };
-    draw();
-    return () => cancelAnimationFrame(handle);
+    return eachFrame(draw);
   }, [kind, id, lamps, width]);
   return (
     <canvas
       data-live
       ref={canvas}
-      role="img"
-      aria-label={label}
+      {...(label ? { role: "img", "aria-label": label } : { "aria-hidden": true })}
       style={pictureStyle(width, height, Boolean(smooth || lamps))}
     />
   );

@@ -14,6 +14,8 @@ interface RangeProps {
   disabled?: boolean;
   /** What stands behind the track in place of its own colours. */
   track?: string;
+  /** The track is a ribbon whose colours are looked at. */
+  tall?: boolean;
   onMove: (value: number) => void;
   /** Once at the end of a drag, and after each key. */
   onCommit?: (value: number) => void;
@@ -29,6 +31,7 @@ export function Range({
   held,
   disabled,
   track,
+  tall,
   onMove,
   onCommit,
 }: RangeProps) {
@@ -59,6 +62,7 @@ export function Range({
       style={
         {
           "--filled": `${part}%`,
+          ...(tall ? { "--rail": "14px" } : {}),
           ...(track ? { "--track": track } : held ? { "--track": HELD } : {}),
         } as React.CSSProperties
       }
@@ -72,12 +76,12 @@ const FILLED = `linear-gradient(90deg, ${ink.brass} var(--filled), ${ink.hair2} 
 /** The track of what is held by hand. */
 const HELD = `repeating-linear-gradient(90deg, transparent 0 3px, ${ink.ground} 3px 5px), ${FILLED}`;
 
-const RAIL = { height: "6px", borderRadius: "3px", background: `var(--track, ${FILLED})` };
+const RAIL = { height: "var(--rail, 6px)", borderRadius: "3px", background: `var(--track, ${FILLED})` };
 const THUMB = {
   appearance: "none",
   width: "4px",
   height: "16px",
-  marginTop: "-5px",
+  marginTop: "calc((var(--rail, 6px) - 16px) / 2)",
   border: 0,
   borderRadius: "2px",
   background: ink.text,

@@ -6,13 +6,29 @@ import { saveShow } from "../api/download";
 import { newId } from "../api/person";
 import { sendForm } from "../api/sendForm";
 import { queries, refreshShow } from "../api/show";
+import { fixturesOf } from "../model/names";
 import { useView } from "../stores/view";
 import { ink } from "../theme/tokens";
 import { Cap, FaultNote } from "./atoms";
 import { FileChooser } from "./FileChooser";
+import { fetched } from "./fetched";
 import { Popover } from "./LazyMui";
 
 type Listed = Schemas["ShowListed"];
+
+const NOTHING_CHOSEN = {
+  fixtures: [],
+  parts: [],
+  emitter: "",
+  matrix: null,
+  look: null,
+  line: null,
+  universe: 1,
+};
+
+/** Fetched when the list is opened first. */
+const ShowList = fetched(async () => (await import("./ShowList")).ShowList);
+const LoadedOpen = fetched(async () => (await import("./ShowList")).LoadedOpen);
 
 /** The shows there are: open another, begin a new one, save this one to a file, load one from a file. */
 export function ShowMenu() {
@@ -25,31 +41,40 @@ export function ShowMenu() {
     queryFn: async () => (await answer(client.GET("/api/shows"))) as Listed[],
     enabled: open,
   });
-  const run = async (what: string, task: () => Promise<unknown>, close = true) => {
+  /** `opens`: another show is open afterwards, and what was chosen is of the one before. */
+  const run = async (what: string, task: () => Promise<unknown>, opens = true) => {
     setBusy(what);
     setFault(null);
     try {
       await task();
-      useView.setState({
-        fixtures: [],
-        parts: [],
-        emitter: "",
-        matrix: null,
-        look: null,
-        line: null,
-        universe: 1,
-      });
+      if (opens) useView.setState(NOTHING_CHOSEN);
       await refreshShow();
       await queries.invalidateQueries({ queryKey: ["shows"] });
-      if (close) setOpen(false);
+      if (opens) setOpen(false);
     } catch (problem) {
       if (!isFault(problem)) throw problem;
       setFault(problem);
     }
     setBusy("");
   };
-  const load = (file: File) =>
-    run(`loading ${file.name}`, () => sendForm("/api/shows/file", { id: newId(), file }), false);
+  const [loaded, setLoaded] = useState("");
+  const load = (file: File) => {
+    const id = newId();
+    setLoaded("");
+    return run(
+      `loading ${file.name}`,
+      async () => {
+        await sendForm("/api/shows/file", { id, file });
+        setLoaded(id);
+      },
+      false,
+    );
+  };
+  const openShow = (one: Listed) =>
+    run("opening", () =>
+      answer(client.POST("/api/shows/{show_id}/open", { params: { path: { show_id: one.id } } })),
+    );
+  const came = data?.find((one) => one.id === loaded && !one.is_open);
   return (
     <>
       <Button
@@ -83,43 +108,28 @@ export function ShowMenu() {
               New show
             </Button>
           </Box>
-          <Box sx={{ maxHeight: 240, overflowY: "auto", mx: -1.5 }}>
-            {(data ?? [])
-              .filter((show) => !show.is_template)
-              .map((show) => (
-                <Box
-                  key={show.id}
-                  component="button"
-                  disabled={show.is_open}
-                  onClick={() =>
-                    run("opening", () =>
-                      answer(
-                        client.POST("/api/shows/{show_id}/open", { params: { path: { show_id: show.id } } }),
-                      ),
-                    )
-                  }
-                  sx={{
-                    display: "flex",
-                    gap: 1,
-                    width: "100%",
-                    px: 1.5,
-                    py: 0.75,
-                    font: "inherit",
-                    color: "inherit",
-                    textAlign: "left",
-                    border: 0,
-                    background: show.is_open ? ink.brassGround : "none",
-                    cursor: show.is_open ? "default" : "pointer",
-                    "&:hover": { background: show.is_open ? ink.brassGround : ink.row },
-                  }}
-                >
-                  <Box component="span" sx={{ flex: 1, overflow: "hidden", textOverflow: "ellipsis" }}>
-                    {show.name}
-                  </Box>
-                  <Cap>{show.is_open ? "open" : "open it"}</Cap>
-                </Box>
-              ))}
-          </Box>
+          <ShowList
+            all={(data ?? []).filter((show) => !show.is_template)}
+            onOpen={openShow}
+            onDelete={(one) =>
+              run(
+                "deleting",
+                () =>
+                  answer(client.DELETE("/api/shows/{show_id}", { params: { path: { show_id: one.id } } })),
+                false,
+              )
+            }
+            onRestore={(one) =>
+              run(
+                "bringing it back",
+                () =>
+                  answer(
+                    client.POST("/api/shows/{show_id}/restore", { params: { path: { show_id: one.id } } }),
+                  ),
+                false,
+              )
+            }
+          />
           <Templates
             all={(data ?? []).filter((show) => show.is_template)}
             onStart={(one) =>
@@ -176,6 +186,14 @@ export function ShowMenu() {
             <Cap role="status" sx={{ mt: 1 }}>
               {busy} ...
             </Cap>
+          )}
+          {came && (
+            <Box role="status" sx={{ display: "flex", alignItems: "center", gap: 1, mt: 1, fontSize: 13 }}>
+              <span>
+                Loaded {came.name}: {fixturesOf(came)}.
+              </span>
+              <LoadedOpen show={came} onOpen={openShow} />
+            </Box>
           )}
           {fault && <FaultNote what={fault.what} repair={fault.repair} />}
           <Cap sx={{ mt: 1 }}>

@@ -1,33 +1,31 @@
 import { Box, ButtonBase } from "@mui/material";
 import { useEffect, useRef } from "react";
+import { eachFrame, say } from "../canvas/eachFrame";
 import { OLD_MS } from "../stores/age";
-import { act, move } from "../stores/hands";
+import { act } from "../stores/hands";
 import { useLive } from "../stores/live";
 import { ink, mono } from "../theme/tokens";
 import { KeyCap } from "./atoms";
-import { Typed } from "./Typed";
+import { TempoField } from "./TempoField";
 
 /** Tempo, typed or tapped, and the beat of the bar. */
 export function Tempo() {
   const state = useLive((live) => live.engine?.state);
   const beat = useRef<HTMLSpanElement>(null);
   useEffect(() => {
-    let handle = 0;
     const draw = () => {
-      handle = requestAnimationFrame(draw);
       const { engine, engineAt } = useLive.getState();
       if (!engine || !beat.current) return;
       const age = performance.now() - engineAt;
       if (age > OLD_MS) {
-        beat.current.textContent = "–";
+        say(beat.current, "–");
         return;
       }
       const since = engine.state.held ? 0 : age / 60_000;
       const now = Math.floor(engine.state.beat + since * engine.state.bpm) % 4;
-      beat.current.textContent = String(((now + 4) % 4) + 1);
+      say(beat.current, String(((now + 4) % 4) + 1));
     };
-    draw();
-    return () => cancelAnimationFrame(handle);
+    return eachFrame(draw);
   }, []);
   if (!state) return null;
   return (
@@ -39,17 +37,7 @@ export function Tempo() {
         "& input": { fontSize: 20, textAlign: "center", fontFamily: mono },
       }}
     >
-      <Typed
-        quiet
-        numeric
-        label="Tempo, beats a minute"
-        value={state.bpm.toFixed(1)}
-        onCommit={(text) => {
-          const bpm = Number.parseFloat(text.replace(",", "."));
-          if (!(bpm >= 20 && bpm <= 300)) return "A tempo is 20 to 300 beats a minute.";
-          move("tempo", bpm);
-        }}
-      />
+      <TempoField bpm={state.bpm} label="Tempo, beats a minute" />
       <ButtonBase
         title="Tap the beat"
         onClick={() => act("tap", performance.now())}

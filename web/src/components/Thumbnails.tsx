@@ -35,6 +35,7 @@ export function Thumbnails() {
   const { data } = useShow();
   const age = useAge();
   const walking = useLive((live) => live.engine?.state.walking ?? false);
+  const sent = useLive((live) => !live.engine || live.engine.outputs.some((one) => one.universes > 0));
   const matrices = data?.matrices ?? [];
   const sizes = thumbnailSizes(matrices, walking || age.pictures > 0 || matrices.length <= CAPTION_MOST);
   return (
@@ -97,7 +98,13 @@ export function Thumbnails() {
             <br />
             walk
           </Box>
-        ) : matrices.length > CAPTION_MOST ? null : matrices.length ? (
+        ) : matrices.length > CAPTION_MOST ? null : matrices.length && !sent ? (
+          <Box sx={{ color: ink.brass }}>
+            nothing of
+            <br />
+            it is sent
+          </Box>
+        ) : matrices.length ? (
           <>
             read back from
             <br />

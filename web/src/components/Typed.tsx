@@ -1,6 +1,7 @@
 import { Box } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import { ink, mono } from "../theme/tokens";
+import { FaultBubble } from "./later";
 
 interface TypedProps {
   value: string;
@@ -12,6 +13,8 @@ interface TypedProps {
   quiet?: boolean;
   placeholder?: string;
   disabled?: boolean;
+  /** The value moves by itself, such as a place in a score that plays: what is typed stands against nobody else's. */
+  moves?: boolean;
 }
 
 /** Gives the focus back to what the field stands in, a table for one, or else to the page. */
@@ -35,11 +38,13 @@ export function Typed({
   quiet,
   placeholder,
   disabled,
+  moves,
 }: TypedProps) {
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState("");
   const field = useRef<HTMLInputElement>(null);
   const busy = useRef(false);
+  const left = useRef(false);
   /** The value when typing began: if it is another by now, somebody else changed it. */
   const began = useRef(value);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a value from elsewhere ends the typing
@@ -50,13 +55,13 @@ export function Typed({
   /** `leaves`: by Enter, which gives the focus back once the value is taken. */
   const commit = async (leaves = false) => {
     if (busy.current) return;
-    if (text === null || text === value) {
+    if (text === null || text === (moves ? began.current : value)) {
       setText(null);
       setWrong("");
       if (leaves) handBack(field.current);
       return;
     }
-    if (began.current !== value) {
+    if (!moves && began.current !== value) {
       began.current = value;
       setWrong(`Meanwhile it became '${value}'. Press Enter again to store yours, Esc to keep that.`);
       return;
@@ -91,14 +96,25 @@ export function Typed({
           if (text === null) began.current = value;
           setText(event.target.value);
         }}
-        onFocus={(event: React.FocusEvent<HTMLInputElement>) => event.target.select()}
-        onBlur={() => void commit()}
+        onFocus={(event: React.FocusEvent<HTMLInputElement>) => {
+          if (moves) {
+            // It stands while it is typed into: a value that moved on would take the selection away.
+            began.current = value;
+            setText(value);
+          }
+          event.target.select();
+        }}
+        onBlur={() => {
+          if (!left.current) void commit();
+        }}
         onKeyDown={(event: React.KeyboardEvent<HTMLInputElement>) => {
           if (event.key === "Enter") void commit(true);
           if (event.key === "Escape") {
             setText(null);
             setWrong("");
+            left.current = true; // leaving takes nothing that was taken back
             event.currentTarget.blur();
+            left.current = false;
           }
         }}
         sx={{
@@ -117,29 +133,7 @@ export function Typed({
           "&::placeholder": { color: ink.faint, opacity: 1 },
         }}
       />
-      {wrong && (
-        <Box
-          role="alert"
-          sx={{
-            position: "absolute",
-            zIndex: 5,
-            top: 28,
-            left: 0,
-            minWidth: 220,
-            maxWidth: 340,
-            p: 1,
-            fontSize: 13,
-            lineHeight: "17px",
-            background: ink.panel,
-            border: `1px solid ${ink.brass}`,
-            borderRadius: "4px",
-            color: ink.text,
-            whiteSpace: "normal",
-          }}
-        >
-          {wrong}
-        </Box>
-      )}
+      {wrong && <FaultBubble of={field} says={wrong} />}
     </Box>
   );
 }

@@ -47,7 +47,11 @@ export function TypedLine(props: LineProps) {
         placeholder={placeholder}
         value={value}
         onChange={(event: React.ChangeEvent<HTMLInputElement>) => onChange(event.target.value)}
-        onKeyDown={(event: React.KeyboardEvent) => event.key === "Escape" && onCancel?.()}
+        onKeyDown={(event: React.KeyboardEvent<HTMLInputElement>) => {
+          if (event.key !== "Escape") return;
+          onCancel?.();
+          event.currentTarget.blur();
+        }}
         sx={{
           flex: 1,
           height: 34,

@@ -1,5 +1,5 @@
 import { Box } from "@mui/material";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { round } from "../model/values";
 import { Cap } from "./atoms";
 import { Range } from "./Range";
@@ -17,6 +17,10 @@ interface ValueSliderProps {
   unit: string;
   onMove: (value: number) => void;
   onCommit: (value: number) => void;
+  /** In a narrow column: what names it and the typed value above, the slider beneath. */
+  narrow?: boolean | undefined;
+  /** Above a narrow one, instead of the label. */
+  head?: ReactNode;
 }
 
 /** A value that is dragged, stepped and typed. While it is dragged `onMove`; once at the end `onCommit`. */
@@ -30,13 +34,28 @@ export function ValueSlider({
   unit,
   onMove,
   onCommit,
+  narrow,
+  head,
 }: ValueSliderProps) {
   const [moving, setMoving] = useState<number | null>(null);
   const shown = moving ?? value;
   const name = of ? `${label} of ${of}` : label;
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: "72px 1fr 84px", gap: 1.5, alignItems: "center" }}>
-      <Cap>{label}</Cap>
+    <Box
+      sx={
+        narrow
+          ? {
+              display: "grid",
+              gridTemplateColumns: "minmax(0,1fr) 58px",
+              columnGap: 1,
+              alignItems: "center",
+              "& > :nth-child(2)": { gridRow: 2, gridColumn: "1 / -1" },
+              "& > :nth-child(3)": { gridRow: 1, gridColumn: 2 },
+            }
+          : { display: "grid", gridTemplateColumns: "72px 1fr 84px", gap: 1.5, alignItems: "center" }
+      }
+    >
+      {head ?? <Cap>{label}</Cap>}
       <Range
         label={name}
         min={minimum}

@@ -12,6 +12,16 @@ export const Num = styled("span")({
 /** Secondary text, 12 px. */
 export const Cap = styled("div")({ fontSize: 12, lineHeight: "16px", color: ink.soft });
 
+/** Read aloud, not seen. */
+export const Unseen = styled("span")({
+  position: "absolute",
+  width: 1,
+  height: 1,
+  overflow: "hidden",
+  clipPath: "inset(50%)",
+  whiteSpace: "nowrap",
+});
+
 /** A key to press, as it is drawn everywhere. */
 export const KeyCap = styled("span")({
   font: `500 11.5px ${mono}`,
@@ -67,6 +77,34 @@ export function PaneHead({
 /** A part of the detail pane, under a hairline. */
 export const Part = styled("div")({ borderTop: `1px solid ${ink.hair}`, padding: "12px 16px" });
 
+/** One of a list with a small picture left of its words; `here`: it is the one at work. */
+export const ListCard = styled("button", {
+  shouldForwardProp: (name) => name !== "here" && name !== "picture",
+})<{ here: boolean; picture: number }>(({ here, picture }) => ({
+  display: "grid",
+  gridTemplateColumns: `${picture}px 1fr`,
+  gap: 10,
+  alignItems: "center",
+  width: "100%",
+  textAlign: "left",
+  font: "inherit",
+  color: "inherit",
+  background: here ? ink.brassGround : "none",
+  border: 0,
+  borderLeft: `3px solid ${here ? ink.brass : "transparent"}`,
+  padding: "7px 8px 7px 14px",
+  cursor: "pointer",
+  "&:hover": { background: here ? ink.brassGround : ink.row },
+}));
+
+/** A line of text that is cut where there is no room. */
+export const OneLine = styled("span")({
+  display: "block",
+  overflow: "hidden",
+  textOverflow: "ellipsis",
+  whiteSpace: "nowrap",
+});
+
 /** A value as a chip; it opens its control in place. */
 export const Chip = styled("button", { shouldForwardProp: (name) => name !== "active" })<{
   active?: boolean;
@@ -119,5 +157,21 @@ export function FaultNote({ what, repair }: { what: string; repair?: string }) {
         {what} {repair}
       </span>
     </Box>
+  );
+}
+
+/** A small patch of a colour. */
+export function Swatch({ rgb }: { rgb: readonly [number, number, number] | number[] }) {
+  return (
+    <Box
+      component="span"
+      sx={{
+        width: 12,
+        height: 12,
+        borderRadius: "3px",
+        background: `rgb(${rgb.join(" ")})`,
+        border: `1px solid ${ink.hair2}`,
+      }}
+    />
   );
 }

@@ -25,8 +25,15 @@ const profile = {
 const fixture = {
   mode: "46",
   blocks: [
-    { address: "U3.11", spans: [[3, 11, 12]], shared: 2, cells: 0, size: 0 },
-    { address: "U5.1", spans: [[5, 1, 8]], shared: 0, cells: 2, size: 4 },
+    { address: "U3.11", spans: [[3, 11, 12]], shared: 2, cells: 0, size: 0, runs: [] },
+    {
+      address: "U5.1",
+      spans: [[5, 1, 8]],
+      shared: 0,
+      cells: 2,
+      size: 4,
+      runs: [{ cell: 1, count: 2, position: 2048 }],
+    },
   ],
 } as unknown as FixtureView;
 
@@ -53,7 +60,7 @@ test("a run lies where its block lies", () => {
   expect(at).toEqual([2 * 512 + 10, 4 * 512, 4 * 512 + 4]);
   const nowhere = {
     ...fixture,
-    blocks: fixture.blocks.map((block) => ({ ...block, address: "", spans: [] })),
+    blocks: fixture.blocks.map((block) => ({ ...block, address: "", spans: [], runs: [] })),
   };
   expect(channelRuns(nowhere, profile).map((run) => runPosition(nowhere, run))).toEqual(
     Array(3).fill(Number.POSITIVE_INFINITY),

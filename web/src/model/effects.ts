@@ -11,10 +11,3 @@ export function effectsFor(effects: EffectView[], text: string): EffectView[] {
   };
   return effects.filter((effect) => rank(effect) < 9).sort((a, b) => rank(a) - rank(b));
 }
-
-/** Why an effect does not read well on a matrix of this size; "" where it does. It is never forbidden. */
-export function unsuited(effect: EffectView, width: number, height: number): string {
-  const [columns, rows] = effect.smallest;
-  if (width >= columns && height >= rows) return "";
-  return `reads well from ${columns} x ${rows} on; here are ${width} x ${height}`;
-}

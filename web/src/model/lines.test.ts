@@ -1,5 +1,7 @@
 import { expect, it } from "vitest";
-import { AS_IT_IS, rampCss, type Stop, sayFitting, sayPart, shapeOf, withStopAdded } from "./lines";
+import { type Fitting, rampCss, type Stop, sayFitting, sayPart, shapeOf, withStopAdded } from "./lines";
+
+const AS_IT_IS: Fitting = { fit: "fill", rotate: 0, mirror: "none", in_s: 0, out_s: 0 };
 
 it("adds a colour in the widest gap, mixed from its neighbours", () => {
   const stops: Stop[] = [

@@ -1,38 +1,76 @@
-import { type Rgb, round, type Speed } from "./values";
+import type { Schemas } from "../api/client";
+import { type Rgb, round } from "./values";
 
-export type Stop = [number, number, number, number];
+export type EffectLine = Schemas["EffectLineView"];
+export type ClipLine = Schemas["ClipLineView"];
+export type RecolourLine = Schemas["RecolourLineView"];
+export type FeedLine = Schemas["FeedLineView"];
+export type ChaseLine = Schemas["ChaseLineView"];
+export type AttributeLine = Schemas["AttributeLineView"];
+export type Line = EffectLine | ClipLine | RecolourLine | FeedLine | ChaseLine | AttributeLine;
+/** Lines that take parameters. */
+export type WithParams = EffectLine | RecolourLine;
+/** What of a line may be changed. */
+export type LineChanges = Partial<
+  Omit<EffectLine, "id" | "paints" | "drives" | "ribbons" | "through" | "region"> &
+    Omit<ClipLine, "id" | "paints" | "drives" | "ribbons" | "through" | "region"> &
+    Pick<FeedLine, "address" | "lost"> &
+    Pick<ChaseLine, "chase" | "order"> &
+    Pick<AttributeLine, "presets">
+>;
+export type Stop = Line["ramp"][number];
+export type Fitting = Schemas["FittingView"];
+
+export type Drive = Line["drives"][string];
+
+export const WAVES: [Drive["wave"], string][] = [
+  ["sine", "sine"],
+  ["triangle", "triangle"],
+  ["square", "square"],
+  ["saw up", "saw up"],
+  ["saw down", "saw down"],
+  ["steps", "by chance, in steps"],
+  ["drift", "by chance, drifting"],
+];
+export const DRIVE_ORDERS: [Drive["over"], string][] = [
+  ["", "alike"],
+  ["address", "by address"],
+  ["row", "by row"],
+  ["column", "by column"],
+  ["snake", "snake"],
+  ["shuffle", "shuffled"],
+  ["distance", "by distance"],
+];
 
 export const BLENDS = ["over", "add", "multiply", "lighten", "darken"] as const;
-export type Blend = (typeof BLENDS)[number];
 
-/** How a clip lies on its matrix, and which part of it plays (`out_s` 0: to its end). */
-export interface Fitting {
-  fit: "fill" | "fit" | "stretch";
-  rotate: 0 | 90 | 180 | 270;
-  mirror: "none" | "across" | "down" | "both";
-  in_s: number;
-  out_s: number;
+/** A line as it is drawn while some of its fields are being moved. */
+export const moved = (line: Line, changes: LineChanges): Line => ({ ...line, ...changes }) as Line;
+
+/** What a line is called among others: its effect, its clip, or what it does. */
+export function called(line: Line, clips: { id: string; name: string }[]): string {
+  switch (line.paints) {
+    case "effect":
+      return line.effect;
+    case "clip":
+      return clips.find((one) => one.id === line.clip)?.name ?? "a clip that is gone";
+    case "chase":
+      return "a chase";
+    case "attributes":
+      return "Attributes";
+    default:
+      return line.paints === "recolour" ? "Recolour" : "Feed";
+  }
 }
 
-export const AS_IT_IS: Fitting = { fit: "fill", rotate: 0, mirror: "none", in_s: 0, out_s: 0 };
-
-/** A line as the API keeps it in a look. */
-export interface Line {
-  id: string;
-  paints: "effect" | "clip";
-  matrix: string;
-  effect: string;
-  clip: string;
-  ramp: Stop[];
-  /** The saved ramp that is used in place of `ramp`, or "". */
-  saved_ramp?: string;
-  speed: Speed;
-  opacity: number;
-  blend: Blend;
-  mute: boolean;
-  solo?: boolean;
-  fitting?: Fitting;
-  params: Record<string, number | string>;
+/** "columns 1 to 3, rows 2 to 4", "2 parts", "all but ...": squares counted from 1, as people do. */
+export function sayRegion({ squares, outside }: NonNullable<Line["region"]>): string {
+  const [first] = squares;
+  const says =
+    squares.length > 1 || !first
+      ? `${squares.length} parts`
+      : `columns ${first[0] + 1} to ${first[0] + first[2]}, rows ${first[1] + 1} to ${first[1] + first[3]}`;
+  return outside ? `all but ${says}` : says;
 }
 
 /** The words for a fitting, as they stand in a line; "" for what goes without saying. */
@@ -84,6 +122,3 @@ export function withStopAdded(stops: Stop[]): Stop[] {
   ) as Stop;
   return [...stops.slice(0, widest + 1), middle, ...stops.slice(widest + 1)];
 }
-
-/** A look's lines, bottom first. */
-export const linesOf = (look: { lines: unknown[] }): Line[] => look.lines as Line[];

@@ -1,24 +1,13 @@
 import { describe, expect, it, test } from "vitest";
 import type { FixtureView, ProfileView } from "../api/client";
 import type { ChannelView } from "./channels";
-import {
-  attributesOf,
-  chosenRuns,
-  kelvinColour,
-  levelOf,
-  levelsAt,
-  mix,
-  type Place,
-  readFan,
-  readLevel,
-} from "./manual";
+import { attributesOf, chosenRuns, keyOf, levelOf, type Place } from "./manual";
 
 const channel = (attribute: string, more: Partial<ChannelView> = {}): ChannelView => ({
   attribute,
   label: attribute.toLowerCase(),
   fine: -1,
   is_fine: false,
-  invert: false,
   step: 1,
   emitter: "",
   physical: null,
@@ -36,11 +25,8 @@ const place = (one: ChannelView): Place => ({
 });
 describe("levels", () => {
   it("are named by place, and by the part of its values that is meant", () => {
-    const part = { ...place(channel("Shutter1")), part: "Shutter1Strobe" };
-    expect(levelsAt([place(channel("Pan")), { ...part, key: "g/3" }], (index) => index * 2)).toEqual({
-      "f/1": 0,
-      "g/3/Shutter1Strobe": 1,
-    });
+    expect(keyOf(place(channel("Pan")))).toBe("f/1");
+    expect(keyOf({ ...place(channel("Shutter1")), part: "Shutter1Strobe" })).toBe("f/1/Shutter1Strobe");
   });
 
   it("are read by the ways the server gives", () => {
@@ -59,41 +45,6 @@ describe("levels", () => {
   });
 });
 
-test("a value is typed in 0 to 255, in percent, or in degrees where they are known", () => {
-  const pan = channel("Pan", { fine: 1, physical: [-270, 270] });
-  expect(readLevel(pan, "128")).toBeCloseTo(128 / 255);
-  expect(readLevel(pan, "50 %")).toBe(0.5);
-  expect(readLevel(pan, "0°")).toBe(0.5);
-  expect(readLevel(pan, "-270 °")).toBe(0);
-  expect(readLevel(pan, "32768")).toBeCloseTo(0.5, 4);
-  expect(readLevel(pan, "300°")).toBeNull();
-  expect(readLevel(channel("Zoom"), "10°")).toBeNull();
-  expect(readLevel(pan, "left")).toBeNull();
-});
-
-test("a fan runs over its members, also there and back", () => {
-  const read = (text: string, count: number) => readFan(text, count, Number, mix);
-  expect(read("0 > 100", 5)).toEqual([0, 25, 50, 75, 100]);
-  expect(read("0 > 100 > 0", 5)).toEqual([0, 50, 100, 50, 0]);
-  expect(read("40", 3)).toEqual([40, 40, 40]);
-  expect(read("10 > 90", 1)).toEqual([10]);
-  expect(readFan("0 > x", 3, (part) => readLevel(channel("Zoom"), part), mix)).toBeNull();
-});
-
-// sRGB of temperatures: colour-science, standards 7.3 [V], tolerance 2 there.
-test.each([
-  [2000, [255, 139, 22]],
-  [2700, [255, 173, 89]],
-  [3200, [255, 190, 122]],
-  [4000, [255, 211, 165]],
-  [5600, [255, 239, 228]],
-  [10000, [205, 217, 255]],
-])("a white of %i K", (kelvin, rgb) => {
-  kelvinColour(kelvin).forEach((part, index) => {
-    expect(Math.abs(part - (rgb[index] ?? 0))).toBeLessThanOrEqual(2);
-  });
-});
-
 test("attributes of a selection keep its order, and a part leaves the others out", () => {
   const rgb = ["red", "green"].map((word) => channel(`ColorAdd_${word}`, { emitter: word }));
   const profile = {
@@ -107,7 +58,16 @@ test("attributes of a selection keep its order, and a part leaves the others out
       id,
       profile: "p",
       mode: "m",
-      blocks: [{ address, spans, shared: 1, cells: 2, size: 2 }],
+      blocks: [
+        {
+          address,
+          spans,
+          shared: 1,
+          cells: 2,
+          size: 2,
+          runs: [{ cell: 1, count: 2, position: spans[0]?.[1] }],
+        },
+      ],
     }) as unknown as FixtureView;
   const two = [fixture("b", "U1.11", [[1, 11, 15]]), fixture("a", "U1.1", [[1, 1, 5]])];
   const profiles = new Map([["p", profile]]);

@@ -6,3 +6,7 @@ export function freeName(wanted: string, taken: string[]): string {
   while (known.has(`${wanted} ${number}`.toLowerCase())) number++;
   return `${wanted} ${number}`;
 }
+
+/** `1 fixture`, `27 fixtures`. */
+export const fixturesOf = (one: { fixtures: number }): string =>
+  one.fixtures === 1 ? "1 fixture" : `${one.fixtures} fixtures`;

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import type { FixtureView, MatrixView } from "../api/client";
-import { addressOf, beadsOf, cellPosition, notPlaced, positionOf } from "./placements";
+import { addressOf, beadsOf, cellPosition, positionOf } from "./placements";
 
 const strip = (cells: number, spans: [number, number, number][], footprint = cells * 3): FixtureView => ({
   id: "f1",
@@ -31,9 +31,26 @@ const strip = (cells: number, spans: [number, number, number][], footprint = cel
       cells,
       size: Math.floor(footprint / cells),
       splits: false,
+      runs: runsOf(
+        spans,
+        footprint - Math.floor(footprint / cells) * cells,
+        cells,
+        Math.floor(footprint / cells),
+      ),
     },
   ],
 });
+
+/** As the server counts them: cells follow the shared channels, none is split between universes. */
+function runsOf(spans: [number, number, number][], shared: number, cells: number, size: number) {
+  let cell = 1;
+  return spans.map(([universe, first, last], n) => {
+    const position = (universe - 1) * 512 + first - 1 + (n ? 0 : shared);
+    const count = Math.min(Math.floor((last - first + 1 - (n ? 0 : shared)) / size), cells - cell + 1);
+    cell += count;
+    return { cell: cell - count, count, position };
+  });
+}
 
 it("counts positions from 0 over all universes", () => {
   // Universe 3, channel 10 is absolute channel 1034 (standards 1.4).
@@ -66,7 +83,7 @@ it("looks into the block that holds the cell, wherever it lies", () => {
   expect(addressOf(cellPosition(fixture, 7))).toBe("U10.25");
   const off = {
     ...fixture,
-    blocks: [base, { ...head, state: "off", address: "", spans: [] }],
+    blocks: [base, { ...head, state: "off", address: "", spans: [], runs: [] }],
   } as FixtureView;
   expect(cellPosition(off, 1)).toBe(Number.POSITIVE_INFINITY);
 });
@@ -83,6 +100,7 @@ function matrix(rows: number[][], cells: string[]): MatrixView {
     height: 1,
     placements: { fixtures: ["f1", "gone"], cells, packed: text },
     shares: "",
+    emitter: "",
   };
 }
 
@@ -98,24 +116,4 @@ it("orders beads along the strand and leaves out what is gone", () => {
     ["1", 2],
     ["3", 0],
   ]);
-  expect(notPlaced(beads, [fixture]).map(({ first, last }) => [first, last])).toEqual([
-    [2, 2],
-    [4, 4],
-  ]);
-});
-
-it("goes on densely where a controller splits its pixels", () => {
-  const plain = strip(400, [
-    [1, 1, 512],
-    [2, 1, 512],
-    [3, 1, 176],
-  ]);
-  const dense = {
-    ...plain,
-    blocks: plain.blocks.map((one) => ({ ...one, shared: 0, size: 3, splits: true })),
-  };
-  // Pixel 170 (from 0) begins at slot 511, pixel 341 at slot 512 of the next universe (standards 1.5).
-  expect(cellPosition(dense, 171)).toBe(510);
-  expect(cellPosition(dense, 342)).toBe(1023);
-  expect(cellPosition(dense, 343)).toBe(1026);
 });

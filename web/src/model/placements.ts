@@ -1,4 +1,4 @@
-import type { FixtureView, MatrixView, Schemas } from "../api/client";
+import type { FixtureView, MatrixView } from "../api/client";
 
 /** One cell on a matrix, resolved against the rig. */
 export interface Bead {
@@ -24,37 +24,16 @@ export function addressOf(position: number): string {
   return `U${Math.floor(position / 512) + 1}.${(position % 512) + 1}`;
 }
 
-/** The first channel of a cell, counted over all blocks; Infinity where its block is off or has no address. */
+/** The first channel of a cell, counted over all blocks, as the server has it; Infinity where its block lies nowhere. */
 export function cellPosition(fixture: FixtureView, cell: number): number {
   let left = cell;
   for (const block of fixture.blocks) {
-    if (left <= block.cells) return inBlock(block, left);
-    left -= block.cells;
-  }
-  return Number.POSITIVE_INFINITY;
-}
-
-/** Cells of equal size follow each other behind the shared channels, none is split between universes. */
-function inBlock(block: Schemas["BlockPlaceView"], cell: number): number {
-  if (block.splits) return alongSpans(block, block.shared + (cell - 1) * block.size);
-  let left = cell;
-  let position = positionOf(block.address) + block.shared;
-  for (const [universe, first, last] of block.spans) {
-    const start = Math.max(position, (universe - 1) * 512 + first - 1);
-    const fits = Math.floor(((universe - 1) * 512 + last - start) / block.size);
-    if (left <= fits) return start + (left - 1) * block.size;
-    left -= Math.max(fits, 0);
-    position = 0;
-  }
-  return Number.POSITIVE_INFINITY;
-}
-
-/** The n-th channel (from 0) of a block whose channels follow each other over the ends of universes. */
-function alongSpans(block: Schemas["BlockPlaceView"], index: number): number {
-  let left = index;
-  for (const [universe, first, last] of block.spans) {
-    if (left <= last - first) return (universe - 1) * 512 + first - 1 + left;
-    left -= last - first + 1;
+    if (left > block.cells) {
+      left -= block.cells;
+      continue;
+    }
+    const run = block.runs.find((one) => left >= one.cell && left < one.cell + one.count);
+    return run ? run.position + (left - run.cell) * block.size : Number.POSITIVE_INFINITY;
   }
   return Number.POSITIVE_INFINITY;
 }
@@ -90,31 +69,4 @@ export function beadsOf(matrix: MatrixView, fixtures: FixtureView[]): Bead[] {
     beads.push({ fixture, cell, x, y, w, h, position: cellPosition(fixture, Number(cell)) });
   }
   return beads.sort((a, b) => (a.position === b.position ? 0 : a.position - b.position));
-}
-
-/** Runs of cells that are on no square of this matrix: "102:3-7". */
-export function notPlaced(
-  beads: Bead[],
-  fixtures: FixtureView[],
-): { fixture: FixtureView; first: number; last: number }[] {
-  const placed = new Map<string, Set<string>>();
-  for (const bead of beads) {
-    const cells = placed.get(bead.fixture.id) ?? new Set<string>();
-    cells.add(bead.cell);
-    placed.set(bead.fixture.id, cells);
-  }
-  const runs: { fixture: FixtureView; first: number; last: number }[] = [];
-  for (const fixture of fixtures) {
-    const cells = placed.get(fixture.id);
-    let first = 0;
-    for (let n = 1; n <= fixture.cells + 1; n++) {
-      const free = n <= fixture.cells && !cells?.has(String(n));
-      if (free && !first) first = n;
-      if (!free && first) {
-        runs.push({ fixture, first, last: n - 1 });
-        first = 0;
-      }
-    }
-  }
-  return runs;
 }

@@ -55,16 +55,28 @@ export function boundsOf(points: Point[]): Bounds | null {
 }
 export const itemBounds = (items: PlanItem[]): Bounds | null => boundsOf(items.flatMap(cornersOf));
 
-/** The view that shows the bounds whole, with room around them. */
-export function fitted(bounds: Bounds | null, width: number, height: number): PlanView {
+/** A word that begins at a place, px wide. */
+export interface Word {
+  x: number;
+  px: number;
+}
+
+const EDGE_PX = 14;
+
+/** The view that shows the bounds whole, with room around them; and words to their ends. */
+export function fitted(bounds: Bounds | null, width: number, height: number, words: Word[] = []): PlanView {
   if (!bounds || width < 1) return { scale: 40, x: 0, y: 0 };
   const w = Math.max(bounds.right - bounds.left, 1);
   const h = Math.max(bounds.top - bounds.bottom, 1);
-  return {
-    scale: clamp(Math.min(width / (w * 1.15), height / (h * 1.25)), 0.2, 400),
-    x: (bounds.left + bounds.right) / 2,
-    y: (bounds.bottom + bounds.top) / 2,
-  };
+  const fits = clamp(Math.min(width / (w * 1.15), height / (h * 1.25)), 0.2, 400);
+  const middle = (bounds.left + bounds.right) / 2;
+  const y = (bounds.bottom + bounds.top) / 2;
+  const over = Math.max(0, ...words.map((one) => (one.x - middle) * fits + one.px + EDGE_PX - width / 2));
+  if (!over) return { scale: fits, x: middle, y };
+  // What begins at the left edge stays there, and everything comes closer until the longest word ends on the right.
+  const room = (one: Word) => (width - 2 * EDGE_PX - one.px) / Math.max(one.x - bounds.left, 0.1);
+  const scale = clamp(Math.min(fits, ...words.map(room)), Math.min(fits, 0.6 * fits), 400);
+  return { scale, x: bounds.left + (width / 2 - EDGE_PX) / scale, y };
 }
 
 export const snapped = (value: number, step: number): number =>

@@ -11,21 +11,6 @@ export interface Speed {
   unit: "s" | "beat" | "times";
 }
 
-/** Reads "4 s", "0.5", "8 beats", "2 bars", of a clip also "150 %"; null where it is neither. */
-export function readSpeed(text: string): Speed | null {
-  const words = /^\s*(.*?)\s*(backward)?\s*$/i.exec(text);
-  const sign = words?.[2] ? -1 : 1;
-  const said = words?.[1] ?? "";
-  const percent = /^(-?\d+(?:[.,]\d+)?)\s*%$/.exec(said);
-  if (percent?.[1]) return { value: (sign * Number(percent[1].replace(",", "."))) / 100, unit: "times" };
-  const match = /^(-?\d+(?:[.,]\d+)?)\s*(s|sec|seconds?|b|beats?|bars?)?$/i.exec(said);
-  if (!match?.[1]) return null;
-  const value = sign * Number(match[1].replace(",", "."));
-  const unit = (match[2] ?? "s").toLowerCase();
-  if (unit.startsWith("bar")) return { value: value * 4, unit: "beat" };
-  return { value, unit: unit.startsWith("b") ? "beat" : "s" };
-}
-
 export function saySpeed(speed: Speed): string {
   if (speed.unit === "times") return `${round(speed.value * 100)} %`;
   if (speed.unit === "s") return `${round(speed.value)} s`;
@@ -38,20 +23,6 @@ export function round(value: number, digits = 2): number {
 }
 
 export type Rgb = [number, number, number];
-
-/** "#ffce80", "ffce80" or "255 206 128"; null where it is neither. */
-export function readColour(text: string): Rgb | null {
-  const hex = /^\s*#?([0-9a-f]{6})\s*$/i.exec(text);
-  if (hex?.[1]) {
-    const n = Number.parseInt(hex[1], 16);
-    return [n >> 16, (n >> 8) & 255, n & 255];
-  }
-  const parts = text.trim().split(/[\s,;]+/);
-  if (parts.length !== 3) return null;
-  const numbers = parts.map(Number);
-  if (numbers.some((n) => !Number.isInteger(n) || n < 0 || n > 255)) return null;
-  return [numbers[0] ?? 0, numbers[1] ?? 0, numbers[2] ?? 0];
-}
 
 export const css = ([r, g, b]: Rgb): string => `rgb(${r} ${g} ${b})`;
 
@@ -72,3 +43,11 @@ export function fromHsv(hue: number, saturation: number, value: number): Rgb {
   };
   return [part(5), part(3), part(1)];
 }
+
+/** A number as it was typed, with a comma or a point; null where it is none. What it may be, the server says. */
+export function typedNumber(text: string): number | null {
+  const value = Number.parseFloat(text.replace(",", "."));
+  return Number.isFinite(value) ? value : null;
+}
+
+export const NO_NUMBER = "Type a number.";

@@ -2,7 +2,7 @@ import { Box, Button, MenuItem, Select } from "@mui/material";
 import { useState } from "react";
 import { client, type WholeShow } from "../api/client";
 import { useShow } from "../api/show";
-import { Cap, FaultNote, Num } from "../components/atoms";
+import { Cap, FaultNote, Num, Unseen } from "../components/atoms";
 import { Loading } from "../components/Loading";
 import { Mark } from "../components/Mark";
 import { MARKS, WAYS, type WalkBy, type WalkView } from "../model/walks";
@@ -37,6 +37,7 @@ export function Phone() {
     >
       <Box sx={{ display: "flex", alignItems: "center", gap: 1, height: 48, flex: "none" }}>
         <Mark />
+        <Unseen as="h1">Test walk</Unseen>
         <Box sx={{ fontWeight: 600, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
           {data.show.name}
         </Box>

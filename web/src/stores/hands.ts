@@ -1,3 +1,5 @@
+import { answer, client, problemOf, type Schemas } from "../api/client";
+import { NO_NUMBER, typedNumber } from "../model/values";
 import { send } from "./connection";
 import { notify } from "./notices";
 
@@ -22,6 +24,16 @@ export interface ColourMove {
   drag: string;
 }
 let colours: ColourMove | null = null;
+
+/** Heads that are turned, each by its channels of pan and tilt. */
+export type HeadTurn = Omit<Schemas["TurnHeads"], "do">;
+let turn: HeadTurn | null = null;
+
+/** Turns heads from where they stood when the movement began, like `moveAll`. */
+export function turnHeads(told: HeadTurn): void {
+  turn = told;
+  if (!paused) tellMoves();
+}
 
 /** Moves colours of many cells, like `moveAll`. */
 export function moveColours(told: ColourMove): void {
@@ -72,6 +84,26 @@ export function hold(
   if (!paused) tellMoves();
 }
 
+/** Holds what is chosen at what was typed; the sentence that says what is wrong where it is refused. */
+export const typeByHand = (body: Schemas["TypeValues"] | Schemas["TypeColours"]): Promise<string> =>
+  problemOf(() => answer(client.POST("/api/engine", { body })));
+
+/** One handle to a number that was typed; the sentence that says what is wrong where it is refused. */
+export const typeHandle = (handle: string, value: number): Promise<string> =>
+  problemOf(() =>
+    answer(client.POST("/api/engine", { body: { do: "move", moves: [{ handle, value, over_s: 0 }] } })),
+  );
+
+/** The same from the text itself; `whole` of what is typed are 1. */
+export const typeText = async (handle: string, text: string, whole = 1): Promise<string> => {
+  const value = typedNumber(text);
+  return value === null ? NO_NUMBER : typeHandle(handle, value / whole);
+};
+
+/** Show time to a moment that was typed. */
+export const typeTime = (seconds: number): Promise<string> =>
+  problemOf(() => answer(client.POST("/api/engine", { body: { do: "set_time", seconds } })));
+
 function tellMoves(): void {
   let told = moves.size > 0;
   if (told) command({ do: "move", moves: [...moves.values()] });
@@ -86,6 +118,11 @@ function tellMoves(): void {
   if (colours) {
     command({ do: "colours", ...colours });
     colours = null;
+    told = true;
+  }
+  if (turn) {
+    command({ do: "turn", ...turn });
+    turn = null;
     told = true;
   }
   paused = told;

@@ -6,6 +6,7 @@ import { catchUp, queries } from "../api/show";
 import { keepConnected, send } from "./connection";
 import { command } from "./hands";
 import { leaseToken, renewLease } from "./lease";
+import { isOlder } from "./newer";
 import { notify } from "./notices";
 import { levels, takeMessage } from "./pictures";
 
@@ -19,10 +20,57 @@ export interface RunningLook {
   fade: number;
   ends: boolean;
   since_s: number;
+  /** Until its clips are at their end; null where it shows none. */
+  clip_left_s: number | null;
+  /** Which frame of a chase each of its lines shows, and how long yet. */
+  chases: { line: string; chase: string; frame: number; left_s: number | null }[];
+  /** The list that plays it, and the newest cue that has it; "" by hand. */
+  of: string;
+  cue: string;
+  trend: "coming" | "steady" | "leaving";
+  /** Every level between the look and its lamps. */
+  factors: { name: string; level: number }[];
+}
+
+/** A cue list as it plays; see ipc/messages/engine. */
+export interface PlayingList {
+  of: string;
+  cue: string;
+  next: string;
+  before: string;
+  mix: { cue: string; weight: number }[];
+  fade_left_s: number;
+  fade_s: number;
+  then_left_s: number | null;
+  holds: boolean;
+  letting: boolean;
+  level: number;
+  speed: number;
+  went_s: number;
+}
+
+/** A score, whether it runs or not; see ipc/messages/engine. */
+export interface PlayingScore {
+  of: string;
+  running: boolean;
+  length_s: number;
+  beats: number;
+  beat: number;
+  /** The beat it is at, as it is read: "11.3". */
+  at: string;
+  round: number;
+  left_s: number;
+  level: number;
+  speed: number;
+  holds: boolean;
+  ends: boolean;
+  sounding: { entry: string; weight: number }[];
 }
 
 export interface EngineState {
   frame: number;
+  /** Commands the engine has taken ever. */
+  changes: number;
   show_s: number;
   held: boolean;
   bpm: number;
@@ -44,8 +92,15 @@ export interface EngineState {
   /** A test walk is on. */
   walking: boolean;
   running: RunningLook[];
+  /** A factor of all speeds. */
+  pace: number;
+  lists: PlayingList[];
+  scores: PlayingScore[];
   /** [hue in degrees, amount 0..1] of the show, of looks and of groups by their id. */
   tint: [number, number];
+  speeds: Record<string, number>;
+  /** Looks that are edited unseen. */
+  blind: string[];
   look_tints: Record<string, [number, number]>;
   group_tints: Record<string, [number, number]>;
   /** Lines of which some hand holds something over what is stored. */
@@ -113,6 +168,8 @@ export interface MediaStatus {
   clips: ClipWork[];
   /** Large clips of which a smaller copy is being made: how much of it, by content. */
   proxies: Record<string, number>;
+  /** Live pictures: how many come a second, how long ago the last one (-1: none yet), what is wrong. */
+  feeds: { address: string; rate: number; age_s: number; lost: boolean; size: string; fault: string }[];
 }
 
 interface Live {
@@ -134,6 +191,12 @@ export const useLive = create<Live>(() => ({
   people: 1,
   engineAt: 0,
 }));
+
+/** What an open page of pads does with messages for it, and after the connection came back. */
+export const pages: { take: (message: { page: string }) => void; tell: () => void } = {
+  take: () => {},
+  tell: () => {},
+};
 
 const watched = {
   full: new Map<string, number>(),
@@ -187,6 +250,10 @@ export function useSent(universe: number, channel: number): number {
   return useSyncExternalStore(everyTenth, () => levels.get(universe)?.values[channel - 1] ?? 0);
 }
 
+/** Whether anybody is sent a universe that is watched. */
+export const useIsSent = (universe: number): boolean =>
+  useSyncExternalStore(everyTenth, () => levels.get(universe)?.sent ?? false);
+
 const SENT_MS = 100;
 
 /** Has a value that changes with every frame looked at ten times a second. */
@@ -206,14 +273,6 @@ export function watchLooks(look: string, looks: string[]): void {
 /** Arms these lasers for as long as this page is there or, where a time of day ("23:40") is given, until then. */
 export function arm(fixtures: string[], until: string): void {
   command({ do: "arm", fixtures, lease: leaseToken(), ...(until ? { until } : {}) });
-}
-
-/** How far back a state of the same engine can lie; one that is further back is of an engine that began anew. */
-const LATE_FRAMES = 220;
-
-/** Whether a state was asked for before the one that is known: the answer to a command overtakes a status. */
-function isOlder(state: EngineState, known: EngineState | undefined): boolean {
-  return known !== undefined && state.frame < known.frame && known.frame - state.frame < LATE_FRAMES;
 }
 
 function take(text: string): void {
@@ -238,12 +297,13 @@ function take(text: string): void {
         engine: { ...before.engine, state: message.state },
         engineAt: performance.now(),
       });
-  } else if (message.type === "revision") {
+  } else if (message.type === "page") pages.take(message);
+  else if (message.type === "revision") {
     void catchUp(message.show, message.revision);
     queries.invalidateQueries({ queryKey: ["levels"] });
   } else if (message.type === "walk") {
     queries.invalidateQueries({ queryKey: ["walk"] });
-  } else if (message.type === "error") {
+  } else if (message.type === "error" || message.type === "told") {
     notify({ ...message, status: 422 });
   }
 }
@@ -256,6 +316,7 @@ export function connect(): void {
       useLive.setState({ connected: true });
       send({ type: "hello", person: personKey, name: personName() });
       tellWatched();
+      pages.tell();
       queries.invalidateQueries();
     },
     text: take,

@@ -1,3 +1,5 @@
+import { takeDriven } from "./driven";
+
 /**
  * Pictures and levels as they arrive, outside React: a canvas reads the latest once per animation
  * frame. Layout of the messages: src/heliograph/api/preview.py.
@@ -127,4 +129,5 @@ function takePreviews(view: DataView, bytes: Uint8Array, frame: number): void {
     at += PREVIEW_HEAD + size;
   }
   for (const key of previews.keys()) if (!seen.has(key)) previews.delete(key);
+  takeDriven(view, at, view.getUint32(4, true), (from) => uuidAt(bytes, from));
 }

@@ -21,9 +21,24 @@ interface View {
   parts: string[];
   /** The emitter the selection is about, "" for all. */
   emitter: string;
+  /** Rows of the folded table that are open: "<first fixture id>+" of those that are alike, or a fixture's id. */
+  opened: string[];
   matrix: string | null;
   look: string | null;
   line: string | null;
+  /** A chase that is drawn at Looks; none where looks are. */
+  chase: string | null;
+  /** The list that stands at Run; the main one where none was chosen. Cues that are chosen of it. */
+  list: string | null;
+  cues: string[];
+  /** The score that stands at Run, what is chosen of it, and the stave that is written on. */
+  score: string | null;
+  entries: string[];
+  stave: string;
+  place: string;
+  /** The page that stands at Run, and the item that is chosen of it. */
+  page: string | null;
+  item: string;
   universe: number;
 }
 
@@ -35,9 +50,19 @@ export const useView = create<View>(() => ({
   fixtures: [],
   parts: [],
   emitter: "",
+  opened: [],
   matrix: null,
   look: null,
   line: null,
+  chase: null,
+  list: null,
+  cues: [],
+  score: null,
+  entries: [],
+  stave: "",
+  place: "1.1",
+  page: null,
+  item: "",
   universe: 1,
 }));
 

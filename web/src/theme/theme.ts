@@ -33,7 +33,10 @@ export function makeTheme(name: ThemeName): Theme {
           "*:focus-visible": { outline: `2px solid ${c.brass}`, outlineOffset: 1 },
         },
       },
-      MuiButtonBase: { defaultProps: { disableRipple: true } },
+      MuiButtonBase: {
+        defaultProps: { disableRipple: true },
+        styleOverrides: { root: { fontFamily: "inherit" } },
+      },
       MuiButton: {
         defaultProps: { variant: "outlined", color: "inherit", size: "small", disableElevation: true },
         styleOverrides: {

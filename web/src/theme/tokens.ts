@@ -51,7 +51,10 @@ export const ink = Object.fromEntries(Object.keys(night).map((name) => [name, `v
 export const mono = '"Atkinson Hyperlegible Mono Variable", monospace';
 export const sans = '"Atkinson Hyperlegible Next Variable", sans-serif';
 
+/** Which theme is on. */
+export const themeNow = (): string | undefined => document.documentElement.dataset.theme;
+
 /** The value of a colour in the theme that is on, for canvases. */
 export function inkNow(name: Ink): string {
-  return themes[document.documentElement.dataset.theme === "light" ? "light" : "night"][name];
+  return themes[themeNow() === "light" ? "light" : "night"][name];
 }

@@ -10,12 +10,13 @@ from fastapi import APIRouter, Request, Response
 from starlette.responses import Response as PlainResponse
 
 from heliograph.api import schemas
-from heliograph.api.access import COOKIE, is_loopback, role_of
+from heliograph.api.access import role_of
 from heliograph.api.context import Context
 from heliograph.api.edits import ContextOf
 from heliograph.api.sessions import SESSION_S
 from heliograph.core.errors import InputError
 from heliograph.core.roles import Role
+from heliograph.network.entrance import COOKIE, is_loopback
 
 router = APIRouter(prefix="/api", tags=["access"])
 
@@ -44,7 +45,7 @@ def access(context: ContextOf, request: Request) -> schemas.AccessView:
         asks_pass=True,
         codes=[schemas.CodeView(role=name, code=code) for name, code in context.sessions.codes.items()],
         sessions=[schemas.SessionView(**one) for one in context.sessions.listed()],
-        address=_address(context),
+        address=address_of(context),
     )
 
 
@@ -67,7 +68,7 @@ def qr_code(role: Role, context: ContextOf) -> PlainResponse:
     _check_asks(context)
     code = context.sessions.codes[role]
     picture = io.BytesIO()
-    made = segno.make(f"{_address(context)}join#{code}", error="m")
+    made = segno.make(f"{address_of(context)}join#{code}", error="m")
     made.save(picture, kind="svg", scale=6, border=4, dark="#000000", light="#ffffff")
     return PlainResponse(picture.getvalue(), media_type="image/svg+xml", headers={"cache-control": "no-store"})
 
@@ -81,7 +82,7 @@ def _check_asks(context: Context) -> None:
         )
 
 
-def _address(context: Context) -> str:
+def address_of(context: Context) -> str:
     """How others reach this server: the address it listens on, else that of the first card that is not loopback."""
     settings = context.settings
     host = settings.host

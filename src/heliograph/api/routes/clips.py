@@ -4,25 +4,33 @@ from __future__ import annotations
 
 import hashlib
 import re
+import tempfile
+from collections.abc import AsyncIterator
 from pathlib import Path
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Form, UploadFile
+from fastapi import APIRouter, Depends, Form, Request, UploadFile
+from starlette.datastructures import UploadFile as Sent
 from starlette.responses import FileResponse
 
 from heliograph.api import schemas
+from heliograph.api.context import Context
 from heliograph.api.edits import AuthorOf, ContextOf, editing
 from heliograph.api.kept_files import files_folder, keep_received
 from heliograph.core.errors import InputError, NotFoundError
+from heliograph.core.show.clip_numbers import check_number, next_number, numbers_of
 from heliograph.edits.deleting import delete
+from heliograph.media.folder import PICTURES_MAX, RATE, pack
+from heliograph.media.folder import SUFFIXES as PICTURE_SUFFIXES
 from heliograph.parsing.outside import read_outside, received
 from heliograph.store import rows
 from heliograph.store.database import connected
+from heliograph.store.journal import Author
 
 router = APIRouter(prefix="/api/clips", tags=["clips"])
 
-SUFFIXES = (".mp4", ".m4v", ".mov", ".webm", ".mkv", ".gif", ".png", ".jpg", ".jpeg", ".webp")
+SUFFIXES = (".zip", ".mp4", ".m4v", ".mov", ".webm", ".mkv", ".gif", ".png", ".jpg", ".jpeg", ".webp")
 UPLOAD_MAX = 4 * 1024**3
 """Bytes of one clip: an hour of 4K fits; larger is more likely a mistake than a clip."""
 
@@ -38,24 +46,66 @@ def add_clip(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], 
         raise InputError(
             f"'{name}' is not a video or picture Heliograph takes.",
             where="file",
-            repair="Give mp4, mov, webm, mkv, GIF, PNG, JPEG or WebP.",
+            repair="Give mp4, mov, webm, mkv, GIF, PNG, JPEG, WebP, or a ZIP of pictures.",
         )
     folder = files_folder(context)
     with received(file.file, folder, UPLOAD_MAX, name) as temporary:
-        with open(temporary, "rb") as raw:
-            content = hashlib.file_digest(raw, "sha256").hexdigest()
-        if known := _known(content, temporary, folder):
-            return known
-        thumbs = str(context.settings.data / "media" / "thumbs")
-        facts = read_outside("clip", name, path=str(temporary), name=name, thumbs=thumbs)
-        content, suffix = facts["content"], facts["suffix"] or suffix
-        if known := _known(content, temporary, folder):
-            return known
-        keep_received(temporary, folder / f"{content}{suffix}", content)
+        return _taken(context, author, str(id), name, suffix, temporary)
+
+
+async def _sent_pictures(request: Request) -> AsyncIterator[list[Sent]]:
+    """The files of a form, of which there may be many."""
+    async with request.form(max_files=PICTURES_MAX, max_fields=8) as form:
+        yield [one for one in form.getlist("file") if isinstance(one, Sent)]
+
+
+@router.post("/pictures", status_code=201)
+def add_pictures(
+    context: ContextOf,
+    author: AuthorOf,
+    id: UUID,
+    name: str,
+    files: Annotated[list[Sent], Depends(_sent_pictures)],
+    rate: float = RATE,
+) -> schemas.ClipAdded:
+    """Makes one clip of many pictures (a form with "file" many times), in the order of their names, so many a
+    second."""
+    named = [(_clean_name(one.filename or "")[0], one.file) for one in files]
+    pictures = [(title, file) for title, file in named if title.lower().endswith(PICTURE_SUFFIXES)]
+    if not pictures:
+        raise InputError("None of these files is a picture.", where="file", repair="Choose PNG, JPEG or WebP files.")
+    folder, title = files_folder(context), _clean_name(name)[0]
+    with tempfile.TemporaryFile(dir=folder) as archive:
+        try:
+            pack(pictures, archive, rate)
+        except OSError as error:
+            raise InputError(
+                f"'{title}' cannot be stored: {error.strerror}.", where="file", repair="Make room on the disk."
+            ) from error
+        archive.seek(0)
+        with received(archive, folder, UPLOAD_MAX, title) as temporary:
+            return _taken(context, author, str(id), title, ".zip", temporary)
+
+
+def _taken(context: Context, author: Author, id: str, name: str, suffix: str, temporary: Path) -> schemas.ClipAdded:
+    """A file that was received becomes a clip, unless the show has its content already."""
+    folder = files_folder(context)
+    with open(temporary, "rb") as raw:
+        content = hashlib.file_digest(raw, "sha256").hexdigest()
+    if known := _known(content, temporary, folder):
+        return known
+    thumbs = str(context.settings.data / "media" / "thumbs")
+    facts = read_outside("clip", name, path=str(temporary), name=name, thumbs=thumbs)
+    content, suffix = facts["content"], facts["suffix"] or suffix
+    if known := _known(content, temporary, folder):
+        return known
+    keep_received(temporary, folder / f"{content}{suffix}", content)
     columns = {one: facts[one] for one in (*FOUND_OUT, "bytes")}
     with editing(context, author, f"Added clip {name}") as work:
-        work.insert("clip", [(str(id), {"name": name, "content": content, "suffix": suffix, **columns})])
-        return schemas.ClipAdded(revision=work.revision, id=str(id), said=facts["said"])
+        number = next_number(set(numbers_of(rows.all_of("clip", str(work.show.id))).values()))
+        values = {"name": name, "number": number, "content": content, "suffix": suffix, **columns}
+        work.insert("clip", [(id, values)])
+        return schemas.ClipAdded(revision=work.revision, id=id, said=facts["said"])
 
 
 def _known(content: str, upload: Path, folder: Path) -> schemas.ClipAdded | None:
@@ -86,8 +136,14 @@ def thumbnail(clip_id: UUID, context: ContextOf) -> FileResponse:
 
 @router.patch("/{clip_id}")
 def rename_clip(clip_id: str, body: schemas.ClipPatch, context: ContextOf, author: AuthorOf) -> schemas.Done:
-    with editing(context, author, f"Named a clip {body.name}") as work:
-        work.update("clip", clip_id, {"name": body.name}, body.rev)
+    given = body.model_dump(exclude_none=True, exclude={"rev"})
+    if not given:
+        raise InputError("Nothing of the clip is to be changed.", where="name", repair="Give a name or a number.")
+    said = f"Named a clip {body.name}" if body.name else f"Gave a clip the number {body.number}"
+    with editing(context, author, said) as work:
+        if body.number is not None:
+            check_number(body.number, clip_id, rows.all_of("clip", str(work.show.id)))
+        work.update("clip", clip_id, given, body.rev)
         return schemas.Done(revision=work.revision)
 
 

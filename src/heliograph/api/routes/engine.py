@@ -15,10 +15,13 @@ from heliograph.api.edits import ContextOf
 from heliograph.api.schemas.commands import as_request
 from heliograph.core.errors import AccessError, HeliographError, InputError, UnavailableError
 from heliograph.core.patch.dmx import SLOTS, UNIVERSE_MAX, spell_number
+from heliograph.core.playing.frames import PERIOD_NS
 from heliograph.core.rig.arrays import owners_of
+from heliograph.core.rig.level_lines import COLUMNS, lines_of
 from heliograph.core.roles import may, refusal
+from heliograph.core.wellbeing import Facts, said_of
 from heliograph.ipc.messages.engine import AskHandles, AskStatus
-from heliograph.ipc.messages.preview import AskKept, KeptFrames
+from heliograph.ipc.messages.preview import AskKept, AskMarks, KeptFrames
 from heliograph.ipc.messages.receiver import AskReceiver
 from heliograph.store.database import connected, database_bytes
 
@@ -81,6 +84,7 @@ def health(context: ContextOf) -> schemas.Health:
     except HeliographError:
         kept = KeptFrames(frames=0, bytes=0, first=0, last=0, seconds=0.0)
     return schemas.Health(
+        says=[schemas.HealthLine(text=one.text, good=one.good) for one in said_of(_facts(context, database, kept))],
         database_ms=database,
         database_bytes=size,
         spool_behind=kept.spool_behind,
@@ -88,6 +92,23 @@ def health(context: ContextOf) -> schemas.Health:
         cards=[schemas.CardHealth(name=c.name, address=c.address, up=c.up) for c in context.cards()],
         kept_s=kept.seconds,
         kept_bytes=kept.bytes,
+    )
+
+
+def _facts(context: ContextOf, database_ms: float | None, kept: KeptFrames) -> Facts:
+    engine, receiver = context.engine_status(), context.receiver_status()
+    outputs = context.publisher.current.sections.get("outputs", {"outputs": []})["outputs"]
+    names = {str(one["id"]): str(one["name"]) for one in outputs}
+    nodes = {node.ip: node for node in receiver.nodes} if receiver else {}
+    return Facts(
+        stats=engine.stats if engine else {},
+        period_ms=PERIOD_NS / 1e6,
+        failing={names.get(o.id, "An output"): o.last_error for o in engine.outputs if o.last_error} if engine else {},
+        nodes=[(node.name, node.ago_s, node.silent) for node in nodes.values()],
+        database_ms=database_ms,
+        spool_behind=kept.spool_behind,
+        down=[card.name for card in context.cards() if not card.up],
+        malformed=[(one.sender, one.packets, one.last) for one in receiver.malformed] if receiver else [],
     )
 
 
@@ -101,6 +122,9 @@ def levels(universe: int, context: ContextOf) -> schemas.Levels:
         raise UnavailableError("No frame has been sent yet.", repair="The engine is starting; try again.")
     row = [i for i, number in enumerate(frame.universes.tolist()) if number == universe]
     sent = bool(row and frame.sent[row[0]])
+    owners = owners_of(context.publisher.current.rig, universe)
+    first = {channel: own[0] for channel, own in owners.items()}
+    lines = lines_of({channel: (one.fixture.number, one.cell, one.label) for channel, one in first.items()})
     return schemas.Levels(
         universe=universe,
         frame=frame.number,
@@ -114,11 +138,29 @@ def levels(universe: int, context: ContextOf) -> schemas.Levels:
                 written=owner.written,
                 label=owner.label,
             )
-            for channel, owners in sorted(owners_of(context.publisher.current.rig, universe).items())
-            for owner in owners
+            for channel, own in sorted(owners.items())
+            for owner in own
         ],
         numbers=_numbers(context, universe),
+        columns=COLUMNS,
+        lines=[
+            schemas.LevelLine(
+                fixtures=line.fixtures,
+                spans=[schemas.LevelSpan(first=first, column=at, count=many) for first, at, many in line.spans],
+                head=[schemas.LevelWord(column=at, word=word) for at, word in line.head],
+            )
+            for line in lines
+        ],
     )
+
+
+@router.get("/levels/{universe}/marks")
+def marks(universe: int, context: ContextOf, frame: int | None = None) -> schemas.Marks:
+    """Which channels of a universe are held by hand, lit by a walk or parked, now or in a `frame` that is kept."""
+    if not 1 <= universe <= UNIVERSE_MAX:
+        raise InputError(f"Universe {universe} is outside 1 to {UNIVERSE_MAX}.", where="universe")
+    found = context.preview.ask(AskMarks(universe=universe, at=frame))
+    return schemas.Marks(frame=found.frame, channels=found.channels)
 
 
 @router.get("/received")

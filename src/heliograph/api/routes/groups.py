@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from typing import Any
+from uuid import uuid4
 
 from fastapi import APIRouter
 
 from heliograph.api import schemas
-from heliograph.api.choosing import group_columns
+from heliograph.api.beforehand import telling_others
+from heliograph.api.choosing import group_columns, selectables
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.core.errors import InputError
 from heliograph.edits.deleting import delete
@@ -30,6 +32,37 @@ def add_group(body: schemas.NewGroup, context: ContextOf, author: AuthorOf) -> s
             **group_columns(show, body.selection, body.by_rule),
         }
         work.insert("group", [(str(body.id), columns)])
+        return schemas.Done(revision=work.revision)
+
+
+@router.post("/emitters", status_code=201)
+def add_emitter_groups(body: schemas.Ids, context: ContextOf, author: AuthorOf) -> schemas.Done:
+    """A group by rule for each emitter that these fixtures have: that emitter of all that have one, as `all : red`."""
+    with editing(context, author, "Made groups of emitters") as work:
+        show = str(work.show.id)
+        chosen = {str(key) for key in body.ids}
+        fixtures = selectables(rows.all_of("profile", show), rows.all_of("fixture", show))
+        has = dict.fromkeys(word for one in fixtures if one.id in chosen for word in one.emitters)
+        groups = rows.all_of("group", show)
+        there, names = {one["rule"].lower() for one in groups}, {one["name"].lower() for one in groups}
+        wanted = [word for word in has if f"all : {word}".lower() not in there and f"all {word}".lower() not in names]
+        if not wanted:
+            what = "There is a group of each of their emitters already." if has else "None of these has an emitter."
+            raise InputError(what, where="ids", repair="Choose fixtures that make colour otherwise.")
+        place = rows.next_place("group", show)
+        made = [
+            (
+                str(uuid4()),
+                {
+                    "name": f"All {word}",
+                    "folder": "Emitters",
+                    "place": place + n,
+                    **group_columns(show, f"all : {word}", by_rule=True),
+                },
+            )
+            for n, word in enumerate(wanted)
+        ]
+        work.insert("group", made)
         return schemas.Done(revision=work.revision)
 
 
@@ -57,7 +90,7 @@ def change_group(group_id: str, body: schemas.GroupPatch, context: ContextOf, au
 @router.delete("/{group_id}")
 def delete_group(group_id: str, context: ContextOf, author: AuthorOf) -> schemas.Done:
     """The fixtures stay."""
-    with editing(context, author, "Deleted a group") as work:
+    with telling_others(context, author, "group", group_id), editing(context, author, "Deleted a group") as work:
         delete(work, "group", [group_id])
         return schemas.Done(revision=work.revision)
 

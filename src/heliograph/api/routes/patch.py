@@ -18,8 +18,9 @@ from heliograph.core.errors import InputError
 from heliograph.core.lasers.guarding import unsafe_channels
 from heliograph.core.patch.blocks import places_of
 from heliograph.core.patch.dmx import Address, address_at
-from heliograph.core.patch.doctor import HeardNode, Network, PatchedFixture, examine
+from heliograph.core.patch.doctor import PatchedFixture, examine
 from heliograph.core.patch.places import Occupancy, all_positions, count_on, place_mode
+from heliograph.core.patch.reaching import HeardNode, Network, all_clear, ports_of, reach_of
 from heliograph.core.profiles.mode_faults import never_dark, old_mode_in, stays_dark
 from heliograph.store import rows
 from heliograph.store.database import connected
@@ -114,6 +115,20 @@ def doctor(context: ContextOf) -> list[schemas.FindingView]:
             for one in found
         ),
     ]
+
+
+@router.get("/reach")
+def reach(context: ContextOf) -> schemas.ReachView:
+    """Beside each output whether its node answers and listens; what each port of the nodes heard gets; what of all
+    this can be known."""
+    with connected():
+        outputs = rows.all_of("output", str(rows.running_show()["id"]))
+    network = _network(context)
+    return schemas.ReachView(
+        outputs=[schemas.OutputReach(**asdict(reach_of(output, network))) for output in outputs],
+        ports=[schemas.PortView(**asdict(port)) for port in ports_of(outputs, network)],
+        clear=all_clear(outputs, network),
+    )
 
 
 def _tables(show_id: str) -> Tables:

@@ -17,6 +17,7 @@ from heliograph.api.profile_changes import changed_fixtures, columns_after, mode
 from heliograph.api.views import Modes
 from heliograph.core.errors import ConflictError, InputError, NotFoundError
 from heliograph.core.profiles.attributes import WORDS
+from heliograph.core.profiles.cell_layout import cell_points, layout_from_json
 from heliograph.core.profiles.mode_faults import mended
 from heliograph.core.profiles.profile import mode_from_json
 from heliograph.edits.deleting import delete
@@ -62,6 +63,13 @@ def take_kept(kept_id: str, body: schemas.Ids, context: ContextOf, author: Autho
     with editing(context, author, f"Added profile {profile['name']}") as work:
         work.insert("profile", [(str(body.ids[0]), profile)])
         return schemas.Done(revision=work.revision)
+
+
+@router.post("/cell-points")
+def points_of_layout(body: schemas.LaidCells) -> list[tuple[float, float]]:
+    """Where so many cells sit on a face of 1 x 1, x to the right, y down, by a layout that may not be stored yet."""
+    points = cell_points(layout_from_json(body.layout.model_dump()), body.count)
+    return [(round(x, 4), round(y, 4)) for x, y in points.tolist()]
 
 
 @router.get("/{profile_id}")

@@ -3,22 +3,22 @@
 from __future__ import annotations
 
 from typing import Annotated, Any
-from uuid import uuid4
+from uuid import UUID
 
 import orjson
 from fastapi import APIRouter, Query
 from starlette.responses import Response
 
 from heliograph.api import schemas
+from heliograph.api.beforehand import telling_others
 from heliograph.api.context import Context
 from heliograph.api.copying import copy_show
 from heliograph.api.edits import AuthorOf, ContextOf
-from heliograph.api.generic import generic_profiles
 from heliograph.api.shown import Shown
+from heliograph.edits.shows import create_show
 from heliograph.store import journal, rows
 from heliograph.store.database import connected, one_transaction
-from heliograph.store.journal import Steps, edit
-from heliograph.store.kept import all_kept
+from heliograph.store.journal import Steps
 
 router = APIRouter(prefix="/api", tags=["show"])
 
@@ -103,21 +103,26 @@ def delete_template(show_id: str) -> list[schemas.ShowListed]:
     return list_shows()
 
 
-def create_show(key: str, name: str, author: journal.Author) -> None:
-    """A show with the generic profiles and those that were kept, in one transaction."""
-    with one_transaction():
-        rows.add_show(key, name)
-        with edit(key, journal.Author("heliograph", "Heliograph"), f"Made {name}") as work:
-            generic = generic_profiles()
-            names = {(columns["maker"], columns["name"]) for _, columns in generic}
-            own = [(str(uuid4()), one["profile"]) for one in all_kept() if (one["maker"], one["name"]) not in names]
-            work.insert("profile", [*generic, *own])
+@router.delete("/shows/{show_id}")
+def delete_show(show_id: UUID) -> list[schemas.ShowListed]:
+    """Puts a show away that is not open; it is kept for 30 days."""
+    with connected():
+        rows.delete_show(str(show_id))
+    return list_shows()
+
+
+@router.post("/shows/{show_id}/restore")
+def restore_show(show_id: UUID) -> list[schemas.ShowListed]:
+    """Brings a deleted show back, as it was."""
+    with connected():
+        rows.restore_show(str(show_id))
+    return list_shows()
 
 
 @router.post("/shows/{show_id}/open")
-def open_show(show_id: str, context: ContextOf) -> schemas.ShowInfo:
+def open_show(show_id: str, context: ContextOf, author: AuthorOf) -> schemas.ShowInfo:
     """Makes it the running show: the engine goes over to it at the next frame."""
-    with connected():
+    with telling_others(context, author, "open", show_id), connected():
         rows.open_show(show_id)
         show = rows.running_show()
     context.changed()

@@ -75,7 +75,7 @@ def fetch(token: str, context: ContextOf) -> FileResponse:
 
 
 @router.post("/shows/file", status_code=201)
-def load(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], file: UploadFile) -> schemas.ShowInfo:
+def load(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], file: UploadFile) -> schemas.ShowListed:
     """Makes a new show of a file, all or nothing. It is not opened: what is running goes on."""
     said = (file.filename or "show")[-80:]
     with received(file.file, files_folder(context), UPLOAD_MAX, said) as path:
@@ -89,7 +89,7 @@ def load(context: ContextOf, author: AuthorOf, id: Annotated[UUID, Form()], file
                 name = read.name[:120].strip() or "Loaded show"
                 add_whole_show(str(id), name, made, author)
                 info = next(one for one in rows.shows() if one["id"] == str(id))
-    return schemas.ShowInfo(id=info["id"], name=info["name"], revision=info["revision"])
+    return schemas.ShowListed(**info)
 
 
 def _check_size(made: Rows) -> None:

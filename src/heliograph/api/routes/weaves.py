@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from fastapi import APIRouter
@@ -10,8 +11,10 @@ from heliograph.api import schemas
 from heliograph.api.choosing import choose
 from heliograph.api.edits import AuthorOf, ContextOf, editing
 from heliograph.api.routes.matrices import SQUARES_SHOWN, arranged, cells_of, weave_of, woven
+from heliograph.api.views import Modes
 from heliograph.core.errors import InputError, NotFoundError
-from heliograph.core.matrix.placements import pack, unpack
+from heliograph.core.matrix.placements import pack, unpack, within
+from heliograph.core.matrix.tray import runs_left
 from heliograph.core.matrix.weaving import Weave, place, say
 from heliograph.core.matrix.woven import moved_by, numbers_as_selection, read_weave
 from heliograph.store import rows
@@ -42,6 +45,23 @@ def say_weave(body: schemas.AskedWeave) -> schemas.WeaveSaid:
     return schemas.WeaveSaid(
         cells=len(cells), squares=squares, sentence=say(len(cells), weave), moved=moved, problem="", repair=""
     )
+
+
+@router.get("/{matrix_id}/tray")
+def in_tray(matrix_id: str) -> list[schemas.TrayRun]:
+    """Cells that stand on no square of a matrix, as runs in the order of the rig."""
+    with connected():
+        show = rows.running_show()["id"]
+        row = _shown(show, matrix_id)
+        if row is None:
+            raise NotFoundError("That matrix is gone.", where="matrix")
+        modes, fixtures = Modes(rows.all_of("profile", show)), rows.all_of("fixture", show)
+    placed: dict[str, list[int]] = {}
+    for one in unpack(within(row["placements"], row["width"], row["height"])):
+        placed.setdefault(one.key.fixture, []).append(int(one.key.cell))
+    found = {fixture["id"]: modes.of(fixture) for fixture in fixtures}
+    counts = [(key, mode.cell_count if mode else 0) for key, mode in found.items()]
+    return [schemas.TrayRun(**asdict(one)) for one in runs_left(counts, placed)]
 
 
 @router.get("/{matrix_id}/woven")

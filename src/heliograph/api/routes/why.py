@@ -9,11 +9,13 @@ import numpy as np
 from fastapi import APIRouter
 
 from heliograph.api import schemas
+from heliograph.api.animations import said_of_animations
 from heliograph.api.context import Context
 from heliograph.api.darkness import DarkCell, why_dark
 from heliograph.api.edits import ContextOf
 from heliograph.core.colour.dimming import DimmerDrive, dimmer_levels
 from heliograph.core.errors import InputError, UnavailableError
+from heliograph.core.hand.animations import animates, cell_emitters
 from heliograph.core.patch.dmx import Address, address_at, spell_number
 from heliograph.core.patch.places import channel_positions
 from heliograph.core.rig.arrays import Rig, RigFixture
@@ -33,6 +35,12 @@ def why_channel(universe: int, channel: int, context: ContextOf, frame: int | No
     position = Address(universe, channel).position
     answer = _ask(context, [position], frame)
     return _view(context, answer, answer.channels[0], position)
+
+
+@router.post("/why-still")
+def why_animations_are_still(body: schemas.ChosenFixtures, context: ContextOf) -> schemas.SaidOfAnimations:
+    """Why nothing shows of animations that these fixtures make themselves: asked while values are set by hand."""
+    return schemas.SaidOfAnimations(said=said_of_animations(context, body.fixtures))
 
 
 @router.get("/why-dark/{fixture_id}/{cell}")
@@ -116,6 +124,8 @@ def _emitters_of(fixture: RigFixture, cell: int) -> list[int]:
         at += block.cell_count
     shared = [position for placed in fixture.placed for position in placed.shared.tolist()]
     hiding = [p for placed in fixture.placed if placed.block.hides for p in placed.cells.reshape(-1).tolist()]
+    if animates(fixture.mode):
+        hiding = [*hiding, *cell_emitters(fixture)]
     every = channel_positions(fixture.placed).tolist() if fixture.placed and not shared else []
     return [position for position in (*shared, *hiding, *every) if position >= 0][:POSITIONS_MAX]
 
@@ -139,6 +149,6 @@ def _view(context: Context, answer: WhyAnswer, one: WhyChannel, position: int) -
         made=one.made,
         exact=answer.exact,
         frozen=answer.frozen,
-        steps=[schemas.WhyStep(kind=step.kind, says=step.says, numbers=step.numbers) for step in one.steps],
+        steps=[schemas.WhyStep(**msgspec.structs.asdict(step)) for step in one.steps],
         ways=ways,
     )

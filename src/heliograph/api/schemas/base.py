@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, StringConstraints
 
@@ -26,3 +26,18 @@ class Done(BaseModel):
     """An edit is stored; `revision` is the show's new one."""
 
     revision: int
+
+
+class Said(BaseModel):
+    """A sentence for people, or ""."""
+
+    says: str
+
+
+class FirstStep(BaseModel):
+    """One of the steps from an empty show to light: `says` what to do or, once it is `done`, what is there."""
+
+    name: str
+    station: Literal["rig", "patch", "matrices", "looks"]
+    says: str
+    done: bool

@@ -14,7 +14,8 @@ import msgspec
 from pydantic import Field, TypeAdapter
 
 from heliograph.api.schemas.base import Strict
-from heliograph.api.schemas.looks import Ramp, SpeedBody, Word
+from heliograph.api.schemas.lines import Ramp
+from heliograph.api.schemas.moving import SpeedBody, Word
 from heliograph.core.roles import Role
 from heliograph.ipc.messages import engine as to_engine
 
@@ -95,6 +96,44 @@ class HoldColours(Command):
     drag: Annotated[str, Field(min_length=1, max_length=64)]
 
 
+class TurnHeads(Command):
+    """Heads by hand: each turned by so much of its ranges (pan `across`, tilt `up`, -1 to 1) from where it stood when
+    the movement began; together, all alike as the first, or every second one mirrored across. `heads`: channels of pan
+    and tilt, "<fixture id>/<channel of its mode>"."""
+
+    needs: ClassVar[Role] = "edit"
+    do: Literal["turn"]
+    heads: list[tuple[Key, Key]] = Field(min_length=1, max_length=BY_HAND_AT_ONCE)
+    across: float = Field(ge=-1.0, le=1.0)
+    up: float = Field(ge=-1.0, le=1.0)
+    way: Literal["together", "alike", "mirrored"] = "together"
+    drag: Annotated[str, Field(min_length=1, max_length=64)]
+
+
+Text = Annotated[str, Field(min_length=1, max_length=400)]
+
+
+class TypeValues(Command):
+    """Attributes by hand at what is typed: "40 %", "102", "-30°", "half", a value's name, "0 % > full" as a fan over
+    `keys` ("<fixture id>/<channel of its mode>", with "/<attribute>" for a part of its values)."""
+
+    needs: ClassVar[Role] = "edit"
+    do: Literal["type_values"]
+    text: Text
+    keys: list[Key] = Field(min_length=1, max_length=BY_HAND_AT_ONCE)
+
+
+class TypeColours(Command):
+    """Colours of cells by hand at what is typed: "amber", "#ffce80", "3200 K", "red > blue" as a fan. `kelvin`: plain
+    numbers are colour temperatures."""
+
+    needs: ClassVar[Role] = "edit"
+    do: Literal["type_colours"]
+    text: Text
+    cells: list[ColourCell] = Field(min_length=1, max_length=BY_HAND_AT_ONCE)
+    kelvin: bool = False
+
+
 class SetRaw(Command):
     """ "<universe>.<channel>" -> 0..255, None releases it."""
 
@@ -160,6 +199,9 @@ EngineCommand = Annotated[
     | LetGo
     | SetManual
     | HoldColours
+    | TurnHeads
+    | TypeValues
+    | TypeColours
     | SetRaw
     | Release
     | Highlight

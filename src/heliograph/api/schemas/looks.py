@@ -1,97 +1,43 @@
-"""Looks, lines, effects and clips."""
+"""Looks, effects, clips and saved ramps."""
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Self
 from uuid import UUID
 
-from pydantic import BaseModel, Field, StringConstraints
+from pydantic import BaseModel, Field, model_validator
 
 from heliograph.api.schemas.base import Name, Strict
+from heliograph.api.schemas.lines import LineView, NewLine, Ramp, StopBody
+from heliograph.core.show.clip_numbers import NUMBER_MAX
 
-Word = Annotated[str, StringConstraints(max_length=120)]
-Params = Annotated[dict[Word, float | Word], Field(max_length=64)]
-"""Of an effect, by name."""
-
-StopBody = tuple[float, int, int, int]
-Ramp = Annotated[list[StopBody], Field(min_length=1, max_length=8)]
-
-BlendName = Literal["over", "add", "multiply", "lighten", "darken"]
-
-
-class SpeedBody(Strict):
-    """One cycle takes `value` seconds or beats; a clip may also run `value` times its own speed. Negative:
-    backward."""
-
-    value: float
-    unit: Literal["s", "beat", "times"]
-
-
-class FittingBody(Strict):
-    """How a clip lies on its matrix, and which part of it plays (`out_s` 0: to its end)."""
-
-    fit: Literal["fill", "fit", "stretch"] = "fill"
-    rotate: Literal[0, 90, 180, 270] = 0
-    mirror: Literal["none", "across", "down", "both"] = "none"
-    in_s: float = Field(0.0, ge=0.0, le=86_400.0)
-    out_s: float = Field(0.0, ge=0.0, le=86_400.0)
-
-
-class LineBody(Strict):
-    """`saved_ramp`: the id of a saved ramp that is used in place of `ramp`, or ""."""
-
-    id: UUID
-    paints: Literal["effect", "clip"]
-    matrix: UUID
-    effect: Word = ""
-    clip: Word = ""
-    ramp: list[StopBody] = Field(default_factory=lambda: [(0.0, 255, 255, 255)], min_length=1, max_length=8)
-    saved_ramp: Word = ""
-    speed: SpeedBody = Field(default_factory=lambda: SpeedBody(value=4.0, unit="s"))
-    opacity: float = 1.0
-    blend: BlendName = "over"
-    mute: bool = False
-    solo: bool = False
-    fitting: FittingBody = Field(default_factory=lambda: FittingBody.model_validate({}))
-    params: Params = Field(default_factory=dict)
-
-
-class NewLine(LineBody):
-    """`above`: the line it comes to lie upon; without one it lies on top."""
-
-    above: UUID | None = None
-
-
-class LineMoves(Strict):
-    """Fields of a line that may be moved before they are stored."""
-
-    ramp: list[StopBody] | None = Field(None, min_length=1, max_length=8)
-    speed: SpeedBody | None = None
-    opacity: float | None = Field(None, allow_inf_nan=False)
-    blend: BlendName | None = None
-    mute: bool | None = None
-    solo: bool | None = None
-    params: Params | None = None
-
-
-class LinePatch(LineMoves):
-    matrix: UUID | None = None
-    effect: Word | None = None
-    clip: Word | None = None
-    saved_ramp: Word | None = None
-    fitting: FittingBody | None = None
-    rev: int | None = None
+Fade = Annotated[float, Field(ge=0.0, le=3_600.0)]
+"""Seconds."""
 
 
 class NewLook(Strict):
+    """`fade_in`, `fade_out`: when it is started and stopped by hand, unless a time is given then."""
+
     id: UUID
     name: Name
-    lines: list[LineBody] = Field(default_factory=list, max_length=64)
+    lines: list[NewLine] = Field(default_factory=list, max_length=64)
+    folder: str = Field("", max_length=60)
+    note: str = Field("", max_length=2_000)
+    fade_in: Fade = 0.0
+    fade_out: Fade = 0.0
+
+
+class LookCopy(Strict):
+    id: UUID
 
 
 class LookPatch(Strict):
     name: Name | None = None
     order: list[UUID] | None = Field(None, max_length=64)
+    folder: str | None = Field(None, max_length=60)
+    note: str | None = Field(None, max_length=2_000)
+    fade_in: Fade | None = None
+    fade_out: Fade | None = None
     rev: int | None = None
 
 
@@ -100,7 +46,35 @@ class LookView(BaseModel):
     rev: int
     place: int
     name: str
-    lines: list[dict[str, Any]]
+    folder: str
+    note: str
+    fade_in: float
+    fade_out: float
+    lines: list[LineView]
+
+    @model_validator(mode="after")
+    def _tell_who_stands_aside(self) -> Self:
+        alone = any(line.solo and not (line.mute or line.stencil) for line in self.lines)
+        for line in self.lines:
+            line.aside = alone and not line.solo
+        return self
+
+
+class Flashes(BaseModel):
+    """Flashes in the worst second that more than a quarter of a matrix has together (WCAG 2.2, 2.3.1: three are
+    allowed); `cells` of `of` have more then. `line`: the one that makes it, from 1, 0 for several together. `red`: by
+    the rule of saturated red. `seconds`: so many were looked at."""
+
+    known: bool
+    too_many: bool
+    rate: int
+    cells: int
+    of: int
+    red: bool
+    matrix: str
+    name: str
+    line: int
+    seconds: float
 
 
 class ClipView(BaseModel):
@@ -108,6 +82,7 @@ class ClipView(BaseModel):
 
     id: str
     rev: int
+    number: int
     name: str
     kind: str
     content: str
@@ -129,7 +104,10 @@ class ClipAdded(BaseModel):
 
 
 class ClipPatch(Strict):
-    name: Name
+    """Its name or its number, or both."""
+
+    name: Name | None = None
+    number: int | None = Field(None, ge=1, le=NUMBER_MAX)
     rev: int | None = None
 
 
@@ -141,26 +119,29 @@ class EffectParameter(BaseModel):
     maximum: float
     unit: str
     choices: list[str]
+    each: bool
 
 
 class EffectView(BaseModel):
+    """`unsuited`: why it does not read well on the matrix that was asked about, "" where it does, or none was."""
+
     name: str
     says: str
     words: list[str]
     moves: bool
-    smallest: tuple[int, int]
+    unsuited: str
     parameters: list[EffectParameter]
 
 
 class NewRamp(Strict):
     id: UUID
     name: Name
-    stops: list[StopBody] = Field(min_length=1, max_length=8)
+    stops: Ramp
 
 
 class RampPatch(Strict):
     name: Name | None = None
-    stops: list[StopBody] | None = Field(None, min_length=1, max_length=8)
+    stops: Ramp | None = None
     rev: int | None = None
 
 
@@ -171,3 +152,19 @@ class RampView(BaseModel):
     name: str
     stops: list[StopBody]
     used_by: int
+
+
+class ColoursWith(BaseModel):
+    """Colours that go with another one, by the word for how."""
+
+    word: str
+    colours: list[tuple[int, int, int]]
+
+
+class ColourRead(BaseModel):
+    """Red, green and blue 0 to 255; how else it is written; what goes with it."""
+
+    rgb: tuple[int, int, int]
+    hex: str
+    percent: str
+    beside: list[ColoursWith]

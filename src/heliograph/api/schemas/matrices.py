@@ -28,6 +28,8 @@ class MatrixView(BaseModel):
     placements: Packed
     shares: str = ""
     """The matrix whose arrangement it uses, "" its own."""
+    emitter: str = ""
+    """Of a group or a selection that is about one emitter: its word."""
 
 
 CornerName = Literal["top left", "top right", "bottom left", "bottom right"]
@@ -183,6 +185,14 @@ class WovenView(BaseModel):
 
     weave: WeaveBody
     known: bool
+
+
+class TrayRun(BaseModel):
+    """Cells `first` to `last` of a fixture that stand on no square."""
+
+    fixture: str
+    first: int
+    last: int
 
 
 class WeaveSaid(BaseModel):

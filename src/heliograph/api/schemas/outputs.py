@@ -62,7 +62,8 @@ class OutputPatch(Strict):
 
 
 class OutputView(BaseModel):
-    """`spelled_first`, `spelled_last`: the protocol's numbers in every counting. `address`: of each destination."""
+    """`spelled_first`, `spelled_last`: the protocol's numbers in every counting. `address`: of each destination.
+    `sentences`: all of it in three short ones."""
 
     id: str
     rev: int
@@ -84,6 +85,7 @@ class OutputView(BaseModel):
     on: bool
     spelled_first: str
     spelled_last: str
+    sentences: list[str]
 
 
 class OwnerView(BaseModel):
@@ -136,8 +138,38 @@ class ReceivedUniverse(BaseModel):
     values: list[int]
 
 
+class LevelSpan(BaseModel):
+    """`count` channels from `first` on, from `column` on."""
+
+    first: int
+    column: int
+    count: int
+
+
+class LevelWord(BaseModel):
+    column: int
+    word: str
+
+
+class LevelLine(BaseModel):
+    """A line of channels folded at the fixture. `fixtures`: "402", "601-604", "" where it goes on from the line before;
+    `head`: what stands over the columns, where it is another than before."""
+
+    fixtures: str
+    spans: list[LevelSpan]
+    head: list[LevelWord]
+
+
+class Marks(BaseModel):
+    """Channels that somebody writes over what looks make, by who: "manual", "raw", "highlight", "walk", "parked"."""
+
+    frame: int
+    channels: dict[str, list[int]]
+
+
 class Levels(BaseModel):
-    """512 values of a universe as sent in frame `frame`; zeros where `sent` is false."""
+    """512 values of a universe as sent in frame `frame`; zeros where `sent` is false. `lines`: the channels folded at
+    the fixture, `columns` wide."""
 
     universe: int
     frame: int
@@ -145,6 +177,8 @@ class Levels(BaseModel):
     values: list[int]
     owners: list[OwnerView]
     numbers: list[str]
+    columns: int
+    lines: list[LevelLine]
 
 
 class CardView(BaseModel):

@@ -106,3 +106,29 @@ class FindingView(BaseModel):
     fixture: str
     output: str
     repair: RepairView | None
+
+
+class OutputReach(BaseModel):
+    """What can be said of an output's receivers. `state`: "heard", "not heard", "silent", "unknown" or "off"."""
+
+    output: str
+    state: Literal["heard", "not heard", "silent", "unknown", "off"]
+    says: str
+
+
+class PortView(BaseModel):
+    """A number a node listens to, and which of our universes come to it."""
+
+    ip: str
+    name: str
+    protocol: str
+    number: int
+    universes: list[int]
+
+
+class ReachView(BaseModel):
+    """`clear`: what the patch doctor could check and what not, in sentences."""
+
+    outputs: list[OutputReach]
+    ports: list[PortView]
+    clear: str

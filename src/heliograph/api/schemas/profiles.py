@@ -51,6 +51,11 @@ class LayoutBody(Strict):
     points: Annotated[tuple[tuple[float, float], ...], Field(max_length=20_000)] = ()
 
 
+class LaidCells(Strict):
+    layout: LayoutBody
+    count: int = Field(ge=0, le=20_000)
+
+
 class BlockBody(Strict):
     name: Name
     shared: list[ChannelBody] = Field(default_factory=list, max_length=512)
@@ -148,6 +153,14 @@ WayView = tuple[int, int, float, float]
 values are coarse x 256 + fine."""
 
 
+class RangeView(RangeBody):
+    """A range as faders need it: on the wire it is `low` to `high`, and chosen by `value`."""
+
+    low: int
+    high: int
+    value: int
+
+
 class PartView(BaseModel):
     """A part of a channel's values that does something else: the attribute, and what its values stand for."""
 
@@ -165,11 +178,10 @@ class ChannelView(BaseModel):
     label: str
     fine: int
     is_fine: bool
-    invert: bool
     step: float
     emitter: str
     physical: tuple[float, float] | None
-    ranges: list[RangeBody]
+    ranges: list[RangeView]
     ways: list[WayView]
     parts: list[PartView]
 

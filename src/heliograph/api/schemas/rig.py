@@ -8,12 +8,23 @@ from uuid import UUID
 from pydantic import BaseModel, Field
 
 from heliograph.api.schemas.base import Name, Strict
+from heliograph.api.schemas.plans import PlanItem
+
+
+class CellRun(BaseModel):
+    """`count` cells from `cell` on (of the block, from 1), whose first channels lie a cell's size apart from `position`
+    on (absolute, from 0)."""
+
+    cell: int
+    count: int
+    position: int
 
 
 class BlockPlaceView(BaseModel):
     """Where one block of a fixture lies: `lies` is its one field (`after Base`, `first`, `U10.1`, "" for nowhere),
     `address` what comes of it, `apart` whether it has an address of its own. `shared` channels, then `cells` of
-    `size` channels each; `splits`: pixels may begin in one universe and end in the next."""
+    `size` channels each; `splits`: pixels may begin in one universe and end in the next. `runs`: where its cells begin;
+    none where it lies nowhere."""
 
     name: str
     lies: str
@@ -25,6 +36,7 @@ class BlockPlaceView(BaseModel):
     cells: int
     size: int
     splits: bool
+    runs: list[CellRun]
 
 
 class FixtureView(BaseModel):
@@ -67,14 +79,18 @@ class Selected(BaseModel):
 
 
 class AddText(Strict):
+    """`plan`: that on which it is asked where they would hang."""
+
     text: str = Field(max_length=500)
+    plan: UUID | None = None
 
 
 class AddFixtures(Strict):
-    """`ids`: one new UUID for each fixture."""
+    """`ids`: one new UUID for each fixture. `plan`: they are placed on it, below everything that is there."""
 
     text: str = Field(max_length=500)
     ids: list[UUID] = Field(min_length=1, max_length=2000)
+    plan: UUID | None = None
 
 
 class PlannedFixture(BaseModel):
@@ -86,15 +102,43 @@ class PlannedFixture(BaseModel):
 
 
 class SuggestionView(BaseModel):
-    """What stands on it, and the line it makes."""
+    """What stands on it, and the line it makes. `makes`: the profile of its words has to be made first (`POST
+    /api/fixtures/profile`)."""
 
     label: str
     text: str
+    makes: bool
+
+
+class ProfileOfWords(Strict):
+    """`id`: of the profile that is made of what the line describes."""
+
+    id: UUID
+    text: str = Field(max_length=500)
+
+
+class AddRun(BaseModel):
+    """Channels `first` to `last` of a universe, of the fixtures `numbers`: "401-408"."""
+
+    first: int
+    last: int
+    numbers: str
+
+
+class AddRuler(BaseModel):
+    """A universe that something new would lie in. `taken`: runs of fixtures that touch; `coming`: each new one;
+    `free`: channels that nothing covers then."""
+
+    universe: int
+    taken: list[AddRun]
+    coming: list[AddRun]
+    free: int
 
 
 class AddPlan(BaseModel):
     """What the typed line would do. `problem` is why it cannot be done, "" if it can. `suggests`: what may stand next,
-    and `suggested` what that is."""
+    and `suggested` what that is. `rulers`: of the first universes it comes to lie in. `hang`: where they would hang on
+    the plan that was asked for. `says`: what holds of it, in sentences."""
 
     count: int
     profile: str
@@ -106,6 +150,9 @@ class AddPlan(BaseModel):
     repair: str
     suggested: str
     suggests: list[SuggestionView]
+    rulers: list[AddRuler]
+    hang: list[PlanItem]
+    says: list[str]
 
 
 class FixturePatch(Strict):

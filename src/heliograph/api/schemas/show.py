@@ -8,12 +8,18 @@ from uuid import UUID
 from pydantic import BaseModel, Field
 
 from heliograph.api.schemas.base import Name, Strict
+from heliograph.api.schemas.chases import ChaseView
+from heliograph.api.schemas.clocks import ClockView
+from heliograph.api.schemas.cue_lists import CueListView
 from heliograph.api.schemas.looks import ClipView, LookView, RampView
 from heliograph.api.schemas.matrices import MatrixView
 from heliograph.api.schemas.outputs import OutputView
+from heliograph.api.schemas.pages import FavouriteView, PageView
 from heliograph.api.schemas.plans import PlanView
+from heliograph.api.schemas.presets import PresetView
 from heliograph.api.schemas.profiles import ProfileView
 from heliograph.api.schemas.rig import FixtureView, GroupView
+from heliograph.api.schemas.scores import ScoreView
 from heliograph.api.schemas.walks import MarkView
 from heliograph.core.roles import Role
 
@@ -25,8 +31,13 @@ class ShowInfo(BaseModel):
 
 
 class ShowListed(ShowInfo):
+    """`changed_s`, `deleted_s`: Unix time of its last edit and of its deletion, None where there was none."""
+
     is_open: bool
     is_template: bool
+    fixtures: int
+    changed_s: float | None
+    deleted_s: float | None
 
 
 class NewShow(Strict):
@@ -104,10 +115,20 @@ class WholeShow(BaseModel):
     groups: list[GroupView]
     plans: list[PlanView]
     matrices: list[MatrixView]
+    canvases: list[MatrixView]
+    """Groups and selections that lines are painted over, each as a row of its cells."""
     looks: list[LookView]
     outputs: list[OutputView]
     clips: list[ClipView]
     ramps: list[RampView]
+    chases: list[ChaseView]
+    presets: list[PresetView]
+    cue_lists: list[CueListView]
+    scores: list[ScoreView]
+    clocks: list[ClockView]
+    """One at most: the clock of the show."""
+    pages: list[PageView]
+    favourites: list[FavouriteView]
     marks: list[MarkView]
     parked: list[ParkedView]
     undo: str
@@ -152,9 +173,17 @@ class CardHealth(BaseModel):
     up: bool
 
 
+class HealthLine(BaseModel):
+    text: str
+    good: bool
+
+
 class Health(BaseModel):
-    """`database_ms`: how long it took to answer, None where it does not. `spool_behind`: frames by which what a restart
-    would go on from is behind what is sent; `spool_copy_s`: age of its copy on disk."""
+    """`says`: all of it in sentences, what is not well first. `database_ms`: how long it took to answer, None where it
+    does not. `spool_behind`: frames by which what a restart would go on from is behind what is sent; `spool_copy_s`:
+    age of its copy on disk."""
+
+    says: list[HealthLine]
 
     database_ms: float | None
     database_bytes: int

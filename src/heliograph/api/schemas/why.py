@@ -8,11 +8,13 @@ from pydantic import BaseModel
 
 
 class WhyStep(BaseModel):
-    """One link of the chain: a sentence, and numbers enough to do it again. Colours are [r, g, b], 0..1."""
+    """One link of the chain: a sentence, and numbers enough to do it again. Colours are [r, g, b], 0..1. `value`: the
+    channel's after it, 0..255, where that can be said."""
 
     kind: str
     says: str
     numbers: dict[str, Any]
+    value: float | None
 
 
 class WhyChannel(BaseModel):

@@ -54,6 +54,15 @@ LIME_LINEAR = (0.691, 1.0, 0.0)
 ExtraUse = Literal["replace", "add", "match", "leave"]
 EXTRA_USES: tuple[ExtraUse, ...] = get_args(ExtraUse)
 
+DRIVEN = (RED, GREEN, BLUE, WHITE, AMBER, UV, WARM, COOL, LIME)
+"""Emitters that a line may be painted over by itself."""
+
+ADDED_LEAST = 1.5 / 255
+"""Levels that differ by less are the same: two roundings to 8 bits."""
+
+UV_SEEN = (0.30, 0.0, 0.85)
+"""What stands for an ultraviolet emitter on screens: it has no colour of its own (ours)."""
+
 LUMA = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
 """Weights of red, green and blue in brightness (ITU-R BT.709)."""
 
@@ -130,9 +139,12 @@ def recombine(recipe: Recipe, rgb: Floats, extras: Floats) -> Floats:
     if recipe.is_white_only:
         first = next(n for n, e in enumerate(recipe.extras) if e in WHITES)
         return np.repeat(extras[first][None, :], 3, axis=0)
-    if recipe.extra in ("add", "leave"):
-        return rgb
     linear = recipe.extra == "match"
+    if recipe.extra == "add":  # what is there beyond the colour's own part was put on it by itself
+        beyond = extras - extract(recipe, rgb)[1]
+        extras = np.where(beyond > ADDED_LEAST, beyond, np.float32(0.0))
+        if not extras.any():
+            return rgb
     total = to_linear(rgb) if linear else rgb.copy()
     for emitter, level in zip(recipe.extras, extras, strict=True):
         total += emitter_colour(emitter, recipe.kelvin, linear)[:, None] * level
@@ -149,6 +161,13 @@ def luma(rgb: Floats) -> Floats:
     """Brightness (n,) of display-referred (3, n)."""
     weighted: Floats = LUMA @ rgb
     return weighted
+
+
+def seen_colour(emitter: int) -> Floats:
+    """(3,) how the light of one emitter alone is shown."""
+    if emitter in (RED, GREEN, BLUE):
+        return np.array([emitter == plane for plane in (RED, GREEN, BLUE)], dtype=np.float32)
+    return np.array(UV_SEEN, dtype=np.float32) if emitter == UV else emitter_colour(emitter, 6500, False)
 
 
 @lru_cache(maxsize=64)

@@ -51,6 +51,10 @@ def stops_from_json(data: Sequence[Any]) -> tuple[Stop, ...]:
     return tuple(Stop(float(at), int(r), int(g), int(b)) for at, r, g, b in data)
 
 
+def stops_to_json(stops: Sequence[Stop]) -> list[list[float]]:
+    return [[stop.at, stop.red, stop.green, stop.blue] for stop in stops]
+
+
 @lru_cache(maxsize=512)
 def ramp_table(stops: tuple[Stop, ...]) -> Floats:
     """(3, 1024) float32 0..1: planes of the ramp, linear between stops, flat outside. Do not write to it."""
@@ -63,6 +67,19 @@ def ramp_table(stops: tuple[Stop, ...]) -> Floats:
     table = np.stack(columns).astype(np.float32)
     table.setflags(write=False)
     return table
+
+
+def table_of_colours(places: Sequence[float], colours: Sequence[Sequence[float]]) -> Floats:
+    """(3, 1024) as `ramp_table`, of colours 0..255 that are no whole numbers; made anew each time."""
+    steps = np.linspace(0.0, 1.0, RAMP_STEPS)
+    planes = [np.interp(steps, places, [one[plane] / 255.0 for one in colours]) for plane in range(3)]
+    return np.stack(planes).astype(np.float32)
+
+
+def rolled(table: Floats, shift: float) -> Floats:
+    """The table begun `shift` of its length later, round its end: a place then has the colour that much further on."""
+    steps = round(shift * RAMP_STEPS) % RAMP_STEPS
+    return np.roll(table, -steps, axis=1) if steps else table
 
 
 def ramp_at(stops: tuple[Stop, ...], place: float) -> Floats:

@@ -9,12 +9,16 @@ from dataclasses import dataclass, field
 from typing import Any, Literal, Protocol
 
 from heliograph.core.errors import InputError
+from heliograph.core.look.chase import Strip
 from heliograph.core.look.line import Look
-from heliograph.core.look.parameter import Parameter
+from heliograph.core.look.parameter import TEXT_MAX, Parameter
+from heliograph.core.playing.cues import CueList
+from heliograph.core.playing.favourites import Favourite
+from heliograph.core.playing.score import Score
 from heliograph.core.playing.state import PlaybackState, Record
 from heliograph.core.roles import Role
 
-Kind = Literal["level", "number", "angle", "switch", "trigger", "choice", "ramp", "speed"]
+Kind = Literal["level", "number", "angle", "switch", "trigger", "choice", "ramp", "speed", "text"]
 """level: 0 to 1. number: within its range. angle: degrees. ramp: [[at, red, green, blue], ...]. speed: {value, unit}.
 A trigger takes no value, or a moment."""
 
@@ -47,7 +51,12 @@ class Handle:
             case "switch":
                 if not isinstance(value, bool):
                     raise InputError(f"{self.words} is on or off, not {value!r}.", where=self.where)
+            case "text":
+                if not isinstance(value, str) or len(value) > TEXT_MAX:
+                    raise InputError(f"{self.words} takes a text of at most {TEXT_MAX} characters.", where=self.where)
             case "choice":
+                if isinstance(value, (int, float)) and not isinstance(value, bool):
+                    value = f"{value:g}"  # clips are chosen by their number
                 if value not in self.choices:
                     raise InputError(
                         f"{self.words} is not '{value}'.", where=self.where, repair=f"Use {', '.join(self.choices)}."
@@ -76,6 +85,15 @@ class Ground:
     groups: Mapping[str, str] = field(default_factory=dict)
     parameters: Mapping[str, tuple[Parameter, ...]] = field(default_factory=dict)
     records: Mapping[str, Record] = field(default_factory=dict)
+    clips: Mapping[int, str] = field(default_factory=dict)
+    """Clips by their number."""
+    lengths: Mapping[str, float] = field(default_factory=dict)
+    """How long each clip is, seconds."""
+    strips: Mapping[str, Strip] = field(default_factory=dict)
+    """The frames of each chase."""
+    lists: Mapping[str, CueList] = field(default_factory=dict)
+    scores: Mapping[str, Score] = field(default_factory=dict)
+    favourites: Mapping[str, Favourite] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,6 +11,8 @@ from heliograph.core.playing.state import PlaybackState
 from heliograph.core.playing.tapping import tapped, tempo_of
 from heliograph.core.playing.tempo import BPM_MAX, BPM_MIN
 
+PACE_MAX = 4.0
+
 Read = Callable[[PlaybackState], Any]
 Act = Callable[[PlaybackState, Ground, Move], PlaybackState]
 
@@ -56,6 +58,11 @@ TABLE: dict[str, tuple[Handle, Read, Act]] = {
             ),
             lambda state: state.tempo.bpm,
             lambda state, _ground, move: replace(state, tempo=state.tempo.changed(float(move.value), move.time_ns)),
+        ),
+        (
+            Handle("pace", "pace", "number", "The pace of everything", maximum=PACE_MAX, unit="times"),
+            lambda state: state.pace,
+            lambda state, _ground, move: state.paced(float(move.value), move.time_ns),
         ),
         (Handle("tap", "tap", "trigger", "A tap"), lambda _state: None, _tap),
         (

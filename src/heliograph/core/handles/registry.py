@@ -2,22 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import replace
 from typing import Any
 
 from heliograph.core.errors import AccessError, InputError
 from heliograph.core.handles import of_line
 from heliograph.core.handles.handle import Family, Ground, Handle, Move
+from heliograph.core.handles.of_favourite import OfFavourite
 from heliograph.core.handles.of_group import OfGroup
+from heliograph.core.handles.of_list import OfList
 from heliograph.core.handles.of_look import OfLook
+from heliograph.core.handles.of_score import OfScore
 from heliograph.core.handles.of_show import OfShow
 from heliograph.core.playing.state import HeldLine, PlaybackState
 from heliograph.core.roles import may, refusal
 
 SHOW: Family = OfShow()
-FAMILIES: dict[str, Family] = {"group": OfGroup(), "look": OfLook()}
+FAMILIES: dict[str, Family] = {"group": OfGroup(), "list": OfList(), "look": OfLook(), "score": OfScore()}
 """By the first part of an address; the show's own stand without one."""
+
+
+def fades(ground: Ground, address: str) -> bool:
+    """Whether the handle at an address can be moved within a time."""
+    return find(ground, address).fades
 
 
 def handles_of(ground: Ground) -> Iterator[Handle]:
@@ -45,7 +53,8 @@ def find(ground: Ground, address: str) -> Handle:
     if handle is not None:
         return handle
     kind = address.partition("/")[0]
-    known = {"look": ground.looks, "group": ground.groups}.get(kind)
+    every: dict[str, Mapping[str, Any]] = {"look": ground.looks, "group": ground.groups, "list": ground.lists}
+    known = (every | {"score": ground.scores, "favourite": ground.favourites}).get(kind)
     if known is not None and parts and parts[0] not in known:
         raise InputError(f"That {kind} is not in the running show.", where=kind)
     raise InputError(
@@ -72,6 +81,9 @@ def move(state: PlaybackState, ground: Ground, move: Move) -> PlaybackState:
     if handle.kind == "switch" and value is None:  # turned over, as it stands now
         value = not family.read(state, ground, parts, move.time_ns)
     return family.move(state, ground, parts, replace(move, value=handle.check(value)))
+
+
+FAMILIES["favourite"] = OfFavourite(move, fades)
 
 
 def is_held(address: str) -> bool:

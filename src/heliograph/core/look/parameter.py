@@ -1,4 +1,4 @@
-"""A parameter of what a line paints: its range and unit, or its choices; and what values it takes."""
+"""A parameter of what a line paints: its range and unit, its choices, or a text; and what values it takes."""
 
 from __future__ import annotations
 
@@ -8,12 +8,16 @@ from typing import Any, Literal
 
 from heliograph.core.errors import InputError
 
-Kind = Literal["number", "choice"]
+Kind = Literal["number", "choice", "text"]
+
+TEXT_MAX = 500
+"""Characters of a text."""
 
 
 @dataclass(frozen=True, slots=True)
 class Parameter:
-    """`minimum` to `maximum` in `unit`, or one of `choices`. `each`: it may be another number for each cell."""
+    """`minimum` to `maximum` in `unit`, one of `choices`, or any text. `each`: it may be another number for each cell.
+    `drawn`: the choices a surprise takes from, where not all: one that waits for a drive would stand still."""
 
     name: str
     kind: Kind
@@ -23,6 +27,7 @@ class Parameter:
     unit: str = ""
     choices: tuple[str, ...] = ()
     each: bool = False
+    drawn: tuple[str, ...] = ()
 
     def check(self, value: Any, of: str = "") -> float | str:
         """The value, if the parameter takes it; InputError otherwise."""
@@ -34,6 +39,12 @@ class Parameter:
                     repair=f"Choose one of them for {of}." if of else "",
                 )
             return str(value)
+        if self.kind == "text":
+            if not isinstance(value, str) or len(value) > TEXT_MAX:
+                raise InputError(
+                    f"{self.name} is a text of at most {TEXT_MAX} characters.", where=f"params.{self.name}"
+                )
+            return value
         number = isinstance(value, (int, float)) and not isinstance(value, bool)
         if not number or not self.minimum <= value <= self.maximum:
             limits = f"{self.minimum:g} to {self.maximum:g} {self.unit}".strip()

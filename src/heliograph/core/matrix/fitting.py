@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any, Literal, get_args
 
 from heliograph.core.errors import InputError
@@ -48,11 +48,20 @@ class Fitting:
         """What the decoded frames depend on, for the name of their file."""
         return f"{self.fit}-{self.rotate}-{self.mirror}"
 
+    @property
+    def stored(self) -> dict[str, Any]:
+        return asdict(self)
+
     def span_s(self, duration_s: float) -> tuple[float, float]:
         """(first, last) second that plays of a clip of `duration_s`; never empty."""
         last = min(self.out_s or duration_s, duration_s)
         first = min(self.in_s, max(last - 0.02, 0.0))
         return first, max(last, first + 0.02)
+
+
+def frames_name(content: str, width: int, height: int, shape: str) -> str:
+    """The file of the frames of a clip (by its content's hash) for a matrix size and a fitting."""
+    return f"{content}-{width}x{height}-{shape}.frames"
 
 
 def fitting_from_json(data: Mapping[str, Any]) -> Fitting:

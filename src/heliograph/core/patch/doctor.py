@@ -7,11 +7,12 @@ from __future__ import annotations
 
 import ipaddress
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
 from heliograph.core.patch.dmx import spell_number
+from heliograph.core.patch.reaching import Network, goes_to, not_heard, numbers
 
 PRIORITY_MAX = 200
 """Of sACN (E1.31)."""
@@ -24,6 +25,7 @@ Kind = Literal[
     "nothing there",
     "muted",
     "off by one",
+    "not heard",
     "another subnet",
     "two senders",
     "stays dark",
@@ -79,28 +81,9 @@ class PatchedFixture:
     not_safe: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class HeardNode:
-    """A device that answers ArtPoll: its Art-Net Port-Addresses, or sACN universes where `by_sacn`."""
-
-    ip: str
-    name: str
-    outputs: tuple[int, ...]
-    by_sacn: bool
-
-
-@dataclass(frozen=True, slots=True)
-class Network:
-    """What is heard: nodes, networks of our cards (`192.168.1.7/24`), foreign senders (protocol, number, who,
-    priority)."""
-
-    nodes: Sequence[HeardNode] = ()
-    cards: Sequence[str] = ()
-    senders: Sequence[tuple[str, int, str, int]] = ()
-
-
 def examine(fixtures: Sequence[PatchedFixture], outputs: Sequence[dict[str, Any]], network: Network) -> list[Finding]:
     """All findings, the ones of the show first, then those of the network."""
+    off = list(_off_by_one(outputs, network))
     return [
         *_overlaps(fixtures),
         *_past_the_end(fixtures),
@@ -108,7 +91,8 @@ def examine(fixtures: Sequence[PatchedFixture], outputs: Sequence[dict[str, Any]
         *_sent_twice(outputs),
         *_nothing_there(fixtures, outputs),
         *_muted(outputs),
-        *_off_by_one(outputs, network),
+        *off,
+        *_not_heard(fixtures, outputs, network, {one.output for one in off}),
         *_another_subnet(outputs, network),
         *_two_senders(outputs, network),
         *_of_modes(fixtures),
@@ -239,7 +223,7 @@ def _sent_twice(outputs: Sequence[dict[str, Any]]) -> Iterator[Finding]:
     on = [output for output in outputs if output["on"]]
     for n, one in enumerate(on):
         for other in on[n + 1 :]:
-            both = sorted(set(_numbers(one)) & set(_numbers(other)))
+            both = sorted(set(numbers(one)) & set(numbers(other)))
             if one["protocol"] != other["protocol"] or not both or not _may_meet(one, other):
                 continue
             what = _say(one["protocol"], both[0]) + (f" and {len(both) - 1} more" if both[1:] else "")
@@ -273,17 +257,17 @@ def _muted(outputs: Sequence[dict[str, Any]]) -> Iterator[Finding]:
 def _off_by_one(outputs: Sequence[dict[str, Any]], network: Network) -> Iterator[Finding]:
     """A node that listens one beside what is sent to it, and to nothing that is."""
     for node in network.nodes:
-        protocol = "sacn" if node.by_sacn else "artnet"
-        reach = [o for o in outputs if o["on"] and o["protocol"] == protocol and _reaches(o, node)]
-        sent = {n for o in reach for n in _numbers(o)}
+        protocol = node.protocol
+        reach = [o for o in outputs if goes_to(o, node, network)]
+        sent = {n for o in reach for n in numbers(o)}
         wanted = set(node.outputs)
         if not wanted or not sent or wanted & sent:
             continue
         for step in (1, -1):
-            output = next((o for o in reach if wanted & {n + step for n in _numbers(o)}), None)
+            output = next((o for o in reach if wanted & {n + step for n in numbers(o)}), None)
             if output is None or (output["first_number"] + step < (1 if node.by_sacn else 0)):
                 continue
-            listens = min(wanted & {n + step for n in _numbers(output)})
+            listens = min(wanted & {n + step for n in numbers(output)})
             yield Finding(
                 "off by one",
                 f"{node.name} ({node.ip}) listens to {_say(protocol, listens)}; {_say(protocol, listens - step)} "
@@ -298,6 +282,16 @@ def _off_by_one(outputs: Sequence[dict[str, Any]], network: Network) -> Iterator
                 ),
             )
             break
+
+
+def _not_heard(
+    fixtures: Sequence[PatchedFixture], outputs: Sequence[dict[str, Any]], network: Network, but: Collection[str]
+) -> Iterator[Finding]:
+    """A node that answers and does not listen to what is sent to it, unless it is said already why."""
+    used = {span[0] for one in fixtures for span in one.spans}
+    for output, universe, says in not_heard(outputs, used, network):
+        if output["id"] not in but:
+            yield Finding("not heard", f"{output['name']}: {says}", universe, output=output["id"])
 
 
 def _another_subnet(outputs: Sequence[dict[str, Any]], network: Network) -> Iterator[Finding]:
@@ -321,7 +315,7 @@ def _another_subnet(outputs: Sequence[dict[str, Any]], network: Network) -> Iter
 def _two_senders(outputs: Sequence[dict[str, Any]], network: Network) -> Iterator[Finding]:
     for protocol, number, who, priority in network.senders:
         for output in outputs:
-            if output["on"] and output["protocol"] == protocol and number in _numbers(output):
+            if output["on"] and output["protocol"] == protocol and number in numbers(output):
                 above = min(priority + 1, PRIORITY_MAX)
                 repair = Repair("Switch ours off", "output", output["id"], {"on": False})
                 if protocol == "sacn" and output["priority"] <= priority < PRIORITY_MAX:
@@ -339,17 +333,9 @@ def _universes(output: dict[str, Any]) -> range:
     return range(output["first_universe"], output["first_universe"] + output["count"])
 
 
-def _numbers(output: dict[str, Any]) -> range:
-    return range(output["first_number"], output["first_number"] + output["count"])
-
-
 def _run(output: dict[str, Any]) -> str:
     last = output["first_universe"] + output["count"] - 1
     return f"U{last}" if output["count"] == 1 else f"U{output['first_universe']} to U{last}"
-
-
-def _reaches(output: dict[str, Any], node: HeardNode) -> bool:
-    return bool(output["mode"] != "unicast" or node.ip in output["address"].split(", "))
 
 
 def _say(protocol: str, number: int) -> str:

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from heliograph.core.playing.level import FULL, Level
-from heliograph.core.playing.tempo import PhaseAnchor, PhaseUnit, start_phase
+from heliograph.core.playing.phase import PhaseAnchor, Rate, start_phase
 
 HAND = "hand"
 """Whose a run is that somebody started by hand."""
@@ -14,8 +14,9 @@ HAND = "hand"
 
 @dataclass(frozen=True, slots=True)
 class Run:
-    """`id` is never used twice while an engine's state lives. `since_ns`: show time at which it began. `phases`: each
-    line's, by its id. `by`: who started it. `ends`: it is gone once its level has arrived."""
+    """`id` is never used twice while an engine's state lives. `since_ns`, `since_beat`: when it began. `phases`: each
+    line's, by its id. `by`: who started it. `ends`: it is gone once its level has arrived. `from_start`: its lines are
+    as far as if they had begun with it, however late they are first looked at."""
 
     id: str
     look: str
@@ -24,17 +25,20 @@ class Run:
     phases: Mapping[str, PhaseAnchor] = field(default_factory=dict)
     by: str = HAND
     ends: bool = False
+    since_beat: float = 0.0
+    from_start: bool = False
 
     def is_over(self, time_ns: int) -> bool:
         return self.ends and self.level.arrived(time_ns)
 
-    def with_phases(self, rates: Mapping[str, tuple[PhaseUnit, float]], time_ns: int, beat: float) -> Run:
+    def with_phases(self, rates: Mapping[str, Rate], time_ns: int, beat: float) -> Run:
         """A phase for every line that is new, and those whose speed changed anchored anew; itself where nothing did.
         `rates`: of each line, by its id."""
         phases: dict[str, PhaseAnchor] = {}
         for line, rate in rates.items():
             anchor = self.phases.get(line)
-            moved = start_phase(*rate, time_ns, beat) if anchor is None else anchor.at_rate(*rate, time_ns, beat)
+            first = (self.since_ns, self.since_beat) if self.from_start and not self.phases else (time_ns, beat)
+            moved = start_phase(rate, *first) if anchor is None else anchor.at_rate(rate, time_ns, beat)
             if moved is not anchor:
                 phases[line] = moved
         return replace(self, phases={**self.phases, **phases}) if phases else self

@@ -1,7 +1,4 @@
-"""Tempo and phase. Time is integer nanoseconds, beats are float64.
-
-A phase is kept as an anchor (phase, since, rate), so that a change of speed never jumps.
-"""
+"""Tempo and speeds. Time is integer nanoseconds, beats are float64."""
 
 from __future__ import annotations
 
@@ -71,30 +68,6 @@ class Speed:
             )
 
 
-@dataclass(frozen=True, slots=True)
-class PhaseAnchor:
-    """Phase in cycles: `phase` where the clock of its unit (seconds or beats) read `since`, signed `rate` a unit."""
-
-    phase: float
-    since: float
-    unit: PhaseUnit
-    rate: float
-
-    def phase_at(self, time_ns: int, beat: float) -> float:
-        return self.phase + (_clock(self.unit, time_ns, beat) - self.since) * self.rate
-
-    def at_rate(self, unit: PhaseUnit, rate: float, time_ns: int, beat: float) -> PhaseAnchor:
-        """The same phase now, going on at another rate; itself where nothing changed."""
-        if unit == self.unit and rate == self.rate:
-            return self
-        return PhaseAnchor(self.phase_at(time_ns, beat), _clock(unit, time_ns, beat), unit, rate)
-
-
-def start_phase(unit: PhaseUnit, rate: float, time_ns: int, beat: float) -> PhaseAnchor:
-    """Phase 0 now."""
-    return PhaseAnchor(0.0, _clock(unit, time_ns, beat), unit, rate)
-
-
 def phase_rate(speed: Speed, loop_s: float = 1.0) -> tuple[PhaseUnit, float]:
     """The clock a phase runs by, and cycles a second or a beat; negative backward.
 
@@ -105,7 +78,8 @@ def phase_rate(speed: Speed, loop_s: float = 1.0) -> tuple[PhaseUnit, float]:
     return speed.unit, 1.0 / speed.value
 
 
-def _clock(unit: PhaseUnit, time_ns: int, beat: float) -> float:
+def clock_of(unit: PhaseUnit, time_ns: int, beat: float) -> float:
+    """What the clock of a unit reads: seconds or beats."""
     return time_ns / NS_PER_S if unit == "s" else beat
 
 

@@ -87,6 +87,12 @@ DEGREES = ("Pan", "Tilt")
 """Attributes whose physical range is an angle in degrees."""
 
 _NUMBER = re.compile(r"\d+")
+_RANKS = {attribute: rank for rank, attribute in enumerate(WORDS)}
+
+
+def rank_of(attribute: str) -> tuple[int, str]:
+    """Where an attribute stands among those there are words for: what is said of several begins with light."""
+    return _RANKS.get(_NUMBER.sub("(n)", attribute, count=1), _RANKS.get(attribute, len(_RANKS))), attribute
 
 
 def word_of(attribute: str) -> str:

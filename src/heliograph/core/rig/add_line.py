@@ -1,7 +1,7 @@
 """The typed line that adds fixtures: `18 x Fulmar Strip 50, from 101, Tower {n}, at U1.1`.
 
 Parts after the first may stand in any order: `mode ...`, `from N`, `at ADDRESS` (or `unpatched`), for a block of the
-mode `block NAME at ADDRESS` or `without NAME`, else the name.
+mode `block NAME at ADDRESS` or `without NAME`, else the name. Said without commas it is read too (see `plain_line`).
 """
 
 from __future__ import annotations
@@ -13,6 +13,7 @@ from typing import Any
 from heliograph.core.errors import InputError
 from heliograph.core.patch.blocks import Places, read_places
 from heliograph.core.profiles.profile import Mode
+from heliograph.core.rig.plain_line import names_of, singular, with_commas
 from heliograph.core.rig.suggesting import FIRST, exact_mode, nearest
 
 COUNT_MAX = 2000
@@ -39,7 +40,7 @@ class AddLine:
 
 def read_add_line(text: str, profiles: Sequence[dict[str, Any]]) -> AddLine:
     """Reads a line against the profiles there are ({name, maker, modes}); raises InputError with a sentence."""
-    parts = [part.strip() for part in text.split(",") if part.strip()]
+    parts = [part.strip() for part in with_commas(text, names_of(profiles)).split(",") if part.strip()]
     if not parts:
         raise InputError("Type what to add.", where="text", repair="For example: 21 x RGB lamp, from 201, Lamp {n}.")
     first = FIRST.match(parts[0])
@@ -91,7 +92,7 @@ def name_at(pattern: str, index: int, number: int) -> str:
 def _profile(wanted: str, profiles: Sequence[dict[str, Any]]) -> dict[str, Any]:
     """The profile of exactly that name, with or without its maker; what is only like it is asked, never taken."""
     words = wanted.lower()
-    exact = [p for p in profiles if words in (p["name"].lower(), f"{p['maker']} {p['name']}".lower())]
+    exact = _called(words, profiles) or _called(singular(words), profiles)
     if len(exact) == 1:
         return exact[0]
     if exact:
@@ -101,6 +102,10 @@ def _profile(wanted: str, profiles: Sequence[dict[str, Any]]) -> dict[str, Any]:
     near = holds[:5] if words and holds else nearest(wanted, [p["name"] for p in profiles])
     repair = f"Nearest: {', '.join(near)}." if near else "Choose one from the library, or make it at Profiles."
     raise InputError(f"There is no profile '{wanted}'.", where="text", repair=repair)
+
+
+def _called(words: str, profiles: Sequence[dict[str, Any]]) -> list[dict[str, Any]]:
+    return [p for p in profiles if words in (p["name"].lower(), f"{p['maker']} {p['name']}".lower())]
 
 
 def _no_mode(profile: dict[str, Any], wanted: str) -> InputError:

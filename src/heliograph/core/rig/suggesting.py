@@ -11,6 +11,8 @@ from dataclasses import dataclass
 from difflib import SequenceMatcher
 from typing import Any
 
+from heliograph.core.rig.plain_line import Described, described, fitting, names_of, singular, split_count, with_commas
+
 MOST = 24
 MOST_OF_ALL = 7
 """While nothing is typed, one line of them: the library is long, and typing finds the rest."""
@@ -24,10 +26,11 @@ FIRST = re.compile(r"^\s*(?:(\d+)\s*[x×*]?\s+)?(.*?)\s*$")
 
 @dataclass(frozen=True, slots=True)
 class Suggestion:
-    """What stands on it, and the line it makes."""
+    """What stands on it, and the line it makes. `makes`: the profile that has to be made for it first."""
 
     label: str
     text: str
+    makes: Described | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,12 +44,15 @@ class Suggestions:
 def suggest(text: str, profiles: Sequence[Mapping[str, Any]]) -> Suggestions:
     """`profiles` as they are shown ({maker, name, kind, modes of {name, footprint, cells, emitters}}), those that are
     the most likely first."""
-    first, *rest = text.split(",")
+    first, *rest = with_commas(text, names_of(profiles)).split(",")
     found = FIRST.match(first)
     count, wanted = (found[1] or "1", found[2]) if found else ("1", "")
-    whole = [one for one in profiles if one["name"].lower() == wanted.lower()]
+    whole = [one for one in profiles if one["name"].lower() in (wanted.lower(), singular(wanted.lower()))]
     if len(whole) == 1:
         return _of_modes(whole[0], first.strip(), rest)
+    made = _of_words(*split_count(first), rest, profiles)
+    if made is not None:
+        return made
     if rest and not wanted:
         return Suggestions()
     fitting = [one["name"] for one in profiles if fits(one, wanted)]
@@ -57,6 +63,22 @@ def suggest(text: str, profiles: Sequence[Mapping[str, Any]]) -> Suggestions:
     names = fitting[: MOST if wanted else MOST_OF_ALL]
     items = tuple(Suggestion(name, f"{count} x {name}{tail}") for name in names)
     return Suggestions(of if items else "", items)
+
+
+def _of_words(
+    count: str, wanted: str, rest: Sequence[str], profiles: Sequence[Mapping[str, Any]]
+) -> Suggestions | None:
+    """What fits what the words describe, and what would be made of them; None where they describe nothing."""
+    said = described(wanted)
+    if said is None:
+        return None
+    tail = "".join(f",{part}" for part in rest)
+    fits = [
+        Suggestion(f"{profile}, {mode}", f"{count} x {profile}, mode {mode}{tail}")
+        for profile, mode in fitting(said, profiles)[:MOST_OF_ALL]
+    ]
+    make = Suggestion(f"make it: {said.says}", f"{count} x {said.name}{tail}", said)
+    return Suggestions("what fits" if fits else "no profile fits", (*fits, make))
 
 
 def _of_modes(profile: Mapping[str, Any], first: str, rest: Sequence[str]) -> Suggestions:

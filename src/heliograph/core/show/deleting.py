@@ -13,7 +13,10 @@ from heliograph.core.show.references import Record, Tables, pointing
 
 REPAIRS = {
     ("look", "matrix"): "Move its lines first.",
+    ("look", "group"): "Move its lines first.",
     ("look", "clip"): "Delete its lines first.",
+    ("look", "chase"): "Delete its lines first.",
+    ("look", "preset"): "Take it out of its lines first.",
     ("matrix", "matrix"): "Give it an arrangement of its own first.",
     ("fixture", "profile"): "Give them another profile, or delete them first.",
 }
@@ -72,7 +75,7 @@ def _needed(of: str, to: str, users: list[Record]) -> str:
         return f"{many} of this {to}: {numbers_as_selection(numbers)}."
     names = " and ".join(record["name"] for record in users)
     if of == "look":
-        many, one = {"matrix": ("paint on", "paints on"), "clip": ("use", "uses")}[to]
+        many, one = ("use", "uses") if to in ("clip", "chase", "preset") else ("paint on", "paints on")
         return f"{names} {many if len(users) > 1 else one} this {to}."
     return f"{names} {'use' if len(users) > 1 else 'uses'} its arrangement."
 
@@ -97,6 +100,7 @@ def said_before(tables: Tables, plan: Deletion, cells: dict[str, int]) -> list[s
         drawn = by_id["plan"][key]
         lost = sum(one["id"] in fixtures for one in drawn["items"])
         said.append(f"{lost} {'goes' if lost == 1 else 'go'} from the plan {drawn['name']}.")
+    said += _kept_lost(plan, by_id)
     marks = len(plan.gone.get("mark", {}))
     if marks:
         said.append(f"{_many(marks, 'mark')} of test walks {'goes' if marks == 1 else 'go'} with them.")
@@ -108,6 +112,18 @@ def _cells_lost(matrix: Record, gone: dict[str, Record]) -> tuple[int, int]:
     owners = packed_array(data)[:, 0]
     lost = sum(int((owners == place).sum()) for place, one in enumerate(data["fixtures"]) if one in gone)
     return lost, int(owners.size)
+
+
+def _kept_lost(plan: Deletion, by_id: dict[str, dict[str, Record]]) -> list[str]:
+    """Presets and looks that keep values of fixtures which go."""
+    gone, said = plan.gone.get("fixture", {}).keys(), []
+    for table in ("preset", "look"):
+        for key in plan.updates.get(table, {}):
+            one = by_id[table][key]
+            holders = one["lines"] if table == "look" else [one]
+            kept = {name for holder in holders for name in holder.get("kept") or ()}
+            said.append(f"The {table} {one['name']} loses what it keeps of {_many(len(gone & kept), 'fixture')}.")
+    return said
 
 
 def _many(count: int, what: str) -> str:

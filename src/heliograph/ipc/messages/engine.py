@@ -7,63 +7,47 @@ from typing import Any
 import msgspec
 
 from heliograph.core.hand.colouring import What
+from heliograph.core.hand.turning import Way
 from heliograph.core.roles import Role
 from heliograph.core.walk.moment import Walk
 from heliograph.ipc.messages.base import Answer, Request
+from heliograph.ipc.messages.engine_state import EngineState
 from heliograph.ipc.messages.show import ShowRequest
 
 
-class LeftAddress(msgspec.Struct, frozen=True):
-    """A laser that left its addresses, which stay safe."""
+class HandleNow(msgspec.Struct, frozen=True):
+    """A handle's `value` at this moment; None of one that is not there (`known`), or a trigger. Of a look's switch: how
+    much of it there is, `fade` 0..1, and until that has arrived, `left_s`."""
 
-    fixture: str
-    number: int
-    name: str
-    addresses: list[str]
-
-
-class RunningLook(msgspec.Struct, frozen=True):
-    """One run. `level` of its look and `fade` of the run itself, 0..1; it is gone when it `ends` and has faded."""
-
-    run: str
-    look: str
-    by: str
-    level: float
-    fade: float
-    ends: bool
-    since_s: float
+    handle: str
+    known: bool
+    value: Any = None
+    fade: float | None = None
+    left_s: float = 0.0
 
 
-TintView = tuple[float, float]
-"""Hue in degrees, amount 0..1."""
+class FingerTold(msgspec.Struct, frozen=True):
+    """A finger on an item: whose, since when, and how many beats it has left, 0 of one that is held."""
+
+    finger: str
+    item: str
+    who: str
+    held_s: float
+    beats_left: float
 
 
-class EngineState(msgspec.Struct, frozen=True):
-    """What plays at one frame. `masters` by group, tints by look and group; `manual`, `raw`: what is held by hand, as
-    in the playback state; `held_lines`: lines of which some hand holds something. `armed_until`: Unix time until which
-    lasers stay armed without anybody."""
-
-    frame: int
-    show_s: float
-    held: bool
-    bpm: float
+class ValuesTold(Answer, frozen=True):
+    values: list[HandleNow]
+    fingers: list[FingerTold]
     beat: float
-    master: float
-    masters: dict[str, float]
-    manual: dict[str, int]
-    raw: dict[str, int]
-    highlight: list[str]
-    walking: bool
-    blackout: bool
-    freeze: bool
-    armed: list[str]
-    armed_until: float | None
-    left: list[LeftAddress]
-    tint: TintView
-    look_tints: dict[str, TintView]
-    group_tints: dict[str, TintView]
-    held_lines: list[str]
-    running: list[RunningLook]
+    bpm: float
+
+
+class AskValues(Request[ValuesTold], frozen=True, tag="values"):
+    """What these handles are at this moment, and which fingers are on pads."""
+
+    answers = ValuesTold
+    handles: list[str]
 
 
 class StateAnswer(Answer, frozen=True):
@@ -123,6 +107,48 @@ class MoveHandles(Command, frozen=True, tag="move"):
     at_ms: float | None = None
 
 
+class ClockDue(Command, frozen=True, tag="clock_due"):
+    """What a clock has to do, as of `at_s` (Unix time): done once, however often it is told; a move that is refused
+    keeps none of the others. `says` it to people."""
+
+    at_s: float
+    moves: list[OneMove]
+    says: list[str] = msgspec.field(default_factory=list)
+
+
+FINGER_S = 1.0
+"""A finger that nobody kept for so long is gone."""
+
+
+class Touch(Command, frozen=True, tag="touch"):
+    """A finger on an item of a page: all `moves` in one frame or none. `lift`: what is done once it is lifted, or
+    nobody keeps it any more; after so many `beats` by itself, 0 for none. `held`: it is told of while it is down, even
+    where lifting does nothing. `who`: whose it is, for people."""
+
+    finger: str
+    item: str
+    moves: list[OneMove]
+    lift: list[OneMove] = msgspec.field(default_factory=list)
+    beats: float = 0.0
+    held: bool = True
+    who: str = ""
+    by: str = ""
+    role: Role = "edit"
+
+
+class KeepFingers(Command, frozen=True, tag="keep_fingers"):
+    """These are down still."""
+
+    fingers: list[str]
+
+
+class Lift(Command, frozen=True, tag="lift"):
+    """`at_once`: one that counts beats by itself, too."""
+
+    finger: str
+    at_once: bool = False
+
+
 class LetGo(Command, frozen=True, tag="let_go"):
     """What this hand holds moves back: at the handles named or, without any, everywhere."""
 
@@ -153,6 +179,34 @@ class HoldColours(Command, frozen=True, tag="colours"):
     what: What
     to: float
     drag: str
+
+
+class TurnHeads(Command, frozen=True, tag="turn"):
+    """Heads turned by hand, each by its channels of pan and tilt: by so much of their ranges, from where they stood
+    when the movement began. `way`: together each from its own place, all alike to that of the first, or every second
+    mirrored."""
+
+    heads: list[tuple[str, str]]
+    across: float
+    up: float
+    way: Way
+    drag: str
+
+
+class TypeValues(Command, frozen=True, tag="type_values"):
+    """Attributes held at what was typed. `keys`: "<fixture id>/<channel of its mode>", with "/<attribute>" where a part
+    of its values is meant, in the order in which a fan goes over them."""
+
+    text: str
+    keys: list[str]
+
+
+class TypeColours(Command, frozen=True, tag="type_colours"):
+    """Colours of cells held at what was typed. `kelvin`: plain numbers are colour temperatures."""
+
+    text: str
+    cells: list[ColourKeys]
+    kelvin: bool = False
 
 
 class SetRaw(Command, frozen=True, tag="raw"):
@@ -208,9 +262,16 @@ class LaserGone(Command, frozen=True, tag="gone"):
 
 EngineCommand = (
     MoveHandles
+    | ClockDue
+    | Touch
+    | KeepFingers
+    | Lift
     | LetGo
     | SetManual
     | HoldColours
+    | TurnHeads
+    | TypeValues
+    | TypeColours
     | SetRaw
     | Release
     | Highlight
@@ -227,6 +288,29 @@ EngineCommand = (
 
 class AskStatus(Request[EngineStatus], frozen=True, tag="status"):
     answers = EngineStatus
+
+
+class ClipAsked(msgspec.Struct, frozen=True):
+    """Frames of a clip that are painted and not all there: their file's name, and the moment of the clip that was asked
+    for. `content`, `suffix`, ...: what they are made of, where it is a hand that chose the clip."""
+
+    file: str
+    asked_ns: int
+    content: str = ""
+    suffix: str = ""
+    width: int = 0
+    height: int = 0
+    fitting: dict[str, Any] = msgspec.field(default_factory=dict)
+
+
+class ClipsAsked(Answer, frozen=True):
+    clips: list[ClipAsked]
+
+
+class AskClips(Request[ClipsAsked], frozen=True, tag="clips"):
+    """What was painted of clips since this was asked last."""
+
+    answers = ClipsAsked
 
 
 class HandleView(msgspec.Struct, frozen=True):
@@ -261,4 +345,4 @@ class OfferCard(Request[Answer], frozen=True, tag="card"):
     address: str
 
 
-EngineRequest = EngineCommand | AskStatus | AskHandles | OfferCard | ShowRequest
+EngineRequest = EngineCommand | AskValues | AskStatus | AskClips | AskHandles | OfferCard | ShowRequest

@@ -9,10 +9,12 @@ from heliograph.ipc.sections import Manifest
 
 
 class Missing(Answer, frozen=True):
-    """Hashes that have not arrived, and the manifest that is current."""
+    """Hashes that have not arrived, and the manifest, show and revision that are current."""
 
     missing: list[str]
     manifest: Manifest
+    revision: int = 0
+    show: str = ""
 
 
 class OfferManifest(Request[Missing], frozen=True, tag="manifest"):

@@ -43,7 +43,11 @@ export function Check() {
   return (
     <Box
       component="main"
-      sx={{ display: "grid", gridTemplateColumns: "280px minmax(0,1fr) 312px", minHeight: 0 }}
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "clamp(220px, 22vw, 340px) minmax(0,1fr) clamp(272px, 24.5vw, 460px)",
+        minHeight: 0,
+      }}
     >
       <Pane>
         <Scroll>

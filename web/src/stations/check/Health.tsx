@@ -1,20 +1,80 @@
-import { Box } from "@mui/material";
+import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import type { WholeShow } from "../../api/client";
 import { answer, client } from "../../api/client";
 import { Cap, Num } from "../../components/atoms";
 import { useLive } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 
-/** Figures of the engine, of each output and of what arrives, as they are measured. */
+const BEHIND_MS = 2000;
+
+/** How the program is, in sentences; the figures behind them are a press away. */
 export function Health({ show }: { show: WholeShow }) {
+  const [figures, setFigures] = useState(false);
+  const { data, isError } = useHealth();
+  const lines = data?.says ?? [];
+  return (
+    <Box sx={{ px: 2, pb: 2, fontSize: 13.5, lineHeight: "19px" }}>
+      {isError && <Cap>The server does not answer; the lamps go on without it.</Cap>}
+      <Box component="ul" aria-label="How it is" sx={{ m: 0, p: 0, listStyle: "none" }}>
+        {lines.map((one) => (
+          <Box
+            component="li"
+            key={one.text.replace(/\d+/g, "")}
+            sx={{ display: "grid", gridTemplateColumns: "20px 1fr", py: "3px" }}
+          >
+            <svg
+              width="13"
+              height="13"
+              viewBox="0 0 13 13"
+              role="img"
+              aria-label={one.good ? "well" : "not well"}
+            >
+              {one.good ? (
+                <path d="M2 7 5.5 10.5 11 3" fill="none" stroke={ink.sea} strokeWidth="1.6" />
+              ) : (
+                <path
+                  d="M6.5 1.5 12 11.5H1Z M6.5 5v3 M6.5 9.4v1"
+                  fill="none"
+                  stroke={ink.brass}
+                  strokeWidth="1.4"
+                />
+              )}
+            </svg>
+            <span style={{ color: one.good ? ink.text : ink.brass }}>{one.text}</span>
+          </Box>
+        ))}
+      </Box>
+      <Button
+        variant="text"
+        aria-expanded={figures}
+        sx={{ px: 0, mt: 0.5 }}
+        onClick={() => setFigures((before) => !before)}
+      >
+        {figures ? "Without figures" : "Figures"}
+      </Button>
+      {figures && <Figures show={show} />}
+    </Box>
+  );
+}
+
+const useHealth = () =>
+  useQuery({
+    queryKey: ["health"],
+    queryFn: () => answer(client.GET("/api/health")),
+    refetchInterval: BEHIND_MS,
+  });
+
+/** Figures of the engine, of each output and of what arrives, as they are measured. */
+function Figures({ show }: { show: WholeShow }) {
   const { engine, receiver } = useLive();
   const stats = engine?.stats;
   const devices = [...new Map((receiver?.nodes ?? []).map((node) => [node.ip, node])).values()];
   const rows: [string, string, boolean?][] = stats
     ? [
         ["frames a second", (stats.frames_per_s ?? 0).toFixed(2), (stats.frames_per_s ?? 0) < 43],
-        ["skipped since start", String(stats.skipped), (stats.skipped ?? 0) > 0],
+        ["left out since start", String(stats.skipped), (stats.skipped ?? 0) > (stats.skipped_stolen ?? 0)],
         ["rendering a frame", `${stats.render_ms} ms`],
         ["sending a frame", `${stats.send_ms} ms`],
         ["late, mean, most", `${stats.late_ms}, ${stats.late_max_ms} ms`, (stats.late_max_ms ?? 0) > 20],
@@ -23,7 +83,7 @@ export function Health({ show }: { show: WholeShow }) {
       ]
     : [];
   return (
-    <Box sx={{ px: 2, pb: 2, fontSize: 13 }}>
+    <Box sx={{ fontSize: 13 }}>
       {!engine && <Cap>The engine does not answer this page; it is restarted by itself.</Cap>}
       {rows.map(([name, value, bad]) => (
         <Line key={name} name={name} value={value} bad={bad} />
@@ -72,11 +132,7 @@ export function Health({ show }: { show: WholeShow }) {
 
 /** What stands behind the engine: database, spool, network cards. */
 function Behind() {
-  const { data } = useQuery({
-    queryKey: ["health"],
-    queryFn: () => answer(client.GET("/api/health")),
-    refetchInterval: BEHIND_MS,
-  });
+  const { data } = useHealth();
   if (!data) return null;
   const { database_ms: database, spool_behind: behind, spool_copy_s: copy } = data;
   return (
@@ -107,8 +163,6 @@ function Behind() {
   );
 }
 
-const BEHIND_MS = 2000;
-
 function Line({ name, value, bad }: { name: string; value: string; bad?: boolean }) {
   return (
     <Box
@@ -121,7 +175,9 @@ function Line({ name, value, bad }: { name: string; value: string; bad?: boolean
         whiteSpace: "nowrap",
       }}
     >
-      <Box sx={{ color: ink.soft, overflow: "hidden", textOverflow: "ellipsis" }}>{name}</Box>
+      <Box sx={{ color: ink.soft, overflow: "hidden", textOverflow: "ellipsis" }} title={name}>
+        {name}
+      </Box>
       <Num style={{ color: bad ? ink.brass : ink.text }}>
         {bad ? "! " : ""}
         {value}

@@ -2,7 +2,8 @@ import { Box, Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
-import { ACROSS, CELL, LEFT, paint, ROWS } from "../../canvas/levelPainter";
+import { plainLayout } from "../../canvas/levelLayout";
+import { paint } from "../../canvas/levelPainter";
 import { Cap, Empty, Num, Scroll } from "../../components/atoms";
 import type { Base } from "../../model/why";
 import { type HeardStream, useLive } from "../../stores/live";
@@ -10,6 +11,8 @@ import { ink } from "../../theme/tokens";
 
 const AGAIN_MS = 250;
 const NOBODY: HeardStream[] = [];
+const LAYOUT = plainLayout();
+const NO_MARKS = new Map<number, string>();
 
 type Protocol = "artnet" | "sacn";
 type Received = Schemas["ReceivedUniverse"];
@@ -50,6 +53,8 @@ export function ReceivedMap({ base }: { base: Base }) {
     seen.of = key;
     paint({
       canvas: canvas.current,
+      layout: LAYOUT,
+      marks: NO_MARKS,
       values: seen.values,
       owners: new Map(),
       channel: 0,
@@ -89,7 +94,7 @@ export function ReceivedMap({ base }: { base: Base }) {
           ref={canvas}
           role="img"
           aria-label={`Received values of ${say(protocol, Number(number))}`}
-          style={{ width: LEFT + ACROSS * CELL.width, height: ROWS * CELL.height, display: "block" }}
+          style={{ width: LAYOUT.width, height: LAYOUT.height, display: "block" }}
         />
       </Scroll>
       <Box

@@ -3,12 +3,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Fault, type Schemas, type WholeShow } from "../../api/client";
 import { useEdit } from "../../api/show";
-import { Cap, FaultNote, Num, PaneHead } from "../../components/atoms";
+import { Cap, FaultNote, PaneHead } from "../../components/atoms";
 import { Field } from "../../components/Field";
 import { readCell } from "../../model/why";
 import { useBack } from "../../stores/back";
 import { command } from "../../stores/hands";
 import { ink } from "../../theme/tokens";
+import { WhyBeam } from "./WhyBeam";
 import { stop } from "./walk/useWalk";
 
 const AGAIN_MS = 500;
@@ -39,42 +40,10 @@ export function Why({ universe, channel }: { universe: number; channel: number }
         </Cap>
       </PaneHead>
       {error && <FaultNote what={error.what} repair={error.repair} />}
-      {right && data && (
-        <Box
-          component="ol"
-          sx={{ m: 0, px: 2, pb: 1.5, listStyle: "none", fontSize: 13, lineHeight: "18px" }}
-        >
-          {data.steps.map((step, index) => (
-            <Box
-              component="li"
-              // biome-ignore lint/suspicious/noArrayIndexKey: a step is its place in the chain
-              key={index}
-              sx={{ display: "grid", gridTemplateColumns: "18px 1fr", py: "2px", overflowWrap: "anywhere" }}
-            >
-              <Num style={{ color: ink.soft }}>{index + 1}</Num>
-              <span style={{ color: LOUD.has(step.kind) ? ink.brass : ink.text }}>{step.says}</span>
-            </Box>
-          ))}
-          {data.ways.map((way) => (
-            <Box
-              component="li"
-              key={way}
-              sx={{ display: "grid", gridTemplateColumns: "18px 1fr", py: "2px" }}
-            >
-              <span aria-hidden="true" style={{ color: ink.sea }}>
-                →
-              </span>
-              <span style={{ color: ink.soft }}>{way}</span>
-            </Box>
-          ))}
-        </Box>
-      )}
+      {right && data && <WhyBeam chain={data} />}
     </Box>
   );
 }
-
-/** Steps that put a value in place of what looks make. */
-const LOUD = new Set(["manual", "raw", "parked", "highlight", "walk", "guard", "muted"]);
 
 function says(chain: Chain): string {
   if (!chain.sent) return "not sent";

@@ -3,19 +3,19 @@ import { useState } from "react";
 import type { ClipView } from "../../api/client";
 import { Cap, Num } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
-import { AS_IT_IS, type Line } from "../../model/lines";
+import type { ClipLine } from "../../model/lines";
 import { round } from "../../model/values";
 import type { LineEdits } from "./useLineEdits";
 
 interface PartProps {
   clip: ClipView;
-  line: Line;
+  line: ClipLine;
   onCommit: LineEdits["commit"];
 }
 
 /** Which part of a clip plays: in and out point, dragged or typed in seconds. */
 export function ClipPart({ clip, line, onCommit }: PartProps) {
-  const fitting = line.fitting ?? AS_IT_IS;
+  const { fitting } = line;
   const end = clip.duration_s;
   const [moving, setMoving] = useState<[number, number] | null>(null);
   const [from, to] = moving ?? [fitting.in_s, fitting.out_s || end];

@@ -1,10 +1,10 @@
 import { Box, Button } from "@mui/material";
 import { useState } from "react";
-import { answer, type ClipView, client, type Fault } from "../../api/client";
-import { useEdit } from "../../api/show";
+import { answer, type ClipView, client, type Fault, problemOf } from "../../api/client";
+import { refreshShow, useEdit } from "../../api/show";
 import { Cap, FaultNote, Num } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
-import { round } from "../../model/values";
+import { NO_NUMBER, round, typedNumber } from "../../model/values";
 import { useLive } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 
@@ -27,13 +27,30 @@ export function ClipRow({ clip }: { clip: ClipView }) {
   const params = { path: { clip_id: clip.id } };
   return (
     <Box sx={{ py: 0.75, display: "grid", gridTemplateColumns: "52px minmax(0,1fr)", gap: 1.25 }}>
-      <img
-        src={`/api/clips/${clip.id}/thumbnail`}
-        alt=""
-        width={52}
-        height={30}
-        style={{ objectFit: "cover", borderRadius: 2, background: ink.lamp, marginTop: 4 }}
-      />
+      <div>
+        <img
+          src={`/api/clips/${clip.id}/thumbnail`}
+          alt=""
+          width={52}
+          height={30}
+          style={{ objectFit: "cover", borderRadius: 2, background: ink.lamp, marginTop: 4 }}
+        />
+        <Typed
+          quiet
+          numeric
+          width={52}
+          label={`Number of clip ${clip.name}`}
+          value={String(clip.number)}
+          onCommit={(text) => {
+            const number = typedNumber(text);
+            if (number === null) return NO_NUMBER;
+            return problemOf(async () => {
+              await answer(client.PATCH("/api/clips/{clip_id}", { params, body: { number, rev: clip.rev } }));
+              await refreshShow();
+            });
+          }}
+        />
+      </div>
       <div>
         <Box sx={{ ml: -0.75 }}>
           <Typed

@@ -1,8 +1,11 @@
 import { Box, LinearProgress } from "@mui/material";
+import { useState } from "react";
 import type { WholeShow } from "../../api/client";
 import { ACCEPTED } from "../../api/upload";
 import { Cap, FaultNote } from "../../components/atoms";
 import { FileChooser } from "../../components/FileChooser";
+import { Typed } from "../../components/Typed";
+import { NO_NUMBER, round, typedNumber } from "../../model/values";
 import { ink } from "../../theme/tokens";
 import { ClipRow } from "./ClipRow";
 import { DropZone } from "./DropZone";
@@ -15,7 +18,8 @@ interface ClipsProps {
 
 /** The clips of the show: videos and pictures, kept by their content. Drop one here, or choose it. */
 export function Clips({ show, uploads }: ClipsProps) {
-  const { progress, fault, said, name, take } = uploads;
+  const { progress, fault, said, name, take, takeFolder } = uploads;
+  const [rate, setRate] = useState(25);
   return (
     <DropZone
       onFiles={take}
@@ -49,6 +53,31 @@ export function Clips({ show, uploads }: ClipsProps) {
         <Cap role="status" sx={{ mt: 0.5 }}>
           {said}
         </Cap>
+      )}
+      {progress === null && (
+        <Box sx={{ display: "flex", alignItems: "center", gap: 0.25, mt: 0.5 }}>
+          <FileChooser
+            label="Folder of pictures"
+            accept="image/png,image/jpeg,image/webp"
+            multiple
+            folder
+            onFiles={(files) => takeFolder(files, rate)}
+          >
+            Folder as a clip
+          </FileChooser>
+          <Typed
+            quiet
+            numeric
+            width={44}
+            label="Pictures a second of a folder"
+            value={String(round(rate, 2))}
+            onCommit={(text) => {
+              const typed = typedNumber(text);
+              return typed === null ? NO_NUMBER : setRate(typed);
+            }}
+          />
+          <Cap>/s</Cap>
+        </Box>
       )}
       {progress === null && (
         <Cap sx={{ mt: 0.5 }}>

@@ -1,12 +1,22 @@
 import { Box } from "@mui/material";
 import { Cap } from "../../components/atoms";
 import { Choices } from "../../components/Choices";
-import { AS_IT_IS, type Fitting, type Line } from "../../model/lines";
+import { Typed } from "../../components/Typed";
+import type { ClipLine, FeedLine, Fitting } from "../../model/lines";
+import { NO_NUMBER, typedNumber } from "../../model/values";
 import type { LineEdits } from "./useLineEdits";
 
 /** How a clip lies on its matrix. */
-export function FittingControl({ line, onCommit }: { line: Line; onCommit: LineEdits["commit"] }) {
-  const fitting = line.fitting ?? AS_IT_IS;
+export function FittingControl({
+  line,
+  onCommit,
+  onType,
+}: {
+  line: ClipLine | FeedLine;
+  onCommit: LineEdits["commit"];
+  onType: LineEdits["type"];
+}) {
+  const { fitting } = line;
   const set = (changes: Partial<Fitting>) => onCommit({ fitting: { ...fitting, ...changes } });
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "64px 1fr", rowGap: 1, alignItems: "center" }}>
@@ -42,6 +52,34 @@ export function FittingControl({ line, onCommit }: { line: Line; onCommit: LineE
         chosen={fitting.mirror}
         onChoose={(mirror) => set({ mirror })}
       />
+      {line.paints === "clip" && (
+        <>
+          <Cap>plays</Cap>
+          <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+            <Typed
+              numeric
+              width={58}
+              label="Rounds of the clip"
+              value={String(line.rounds)}
+              onCommit={(text) => {
+                const rounds = typedNumber(text);
+                return rounds === null ? NO_NUMBER : onType({ rounds });
+              }}
+            />
+            <Cap>{line.rounds ? "rounds, then shows" : "rounds: without end"}</Cap>
+            {line.rounds > 0 && (
+              <Choices
+                names={[
+                  ["hold", "its last picture"],
+                  ["clear", "nothing"],
+                ]}
+                chosen={line.ends}
+                onChoose={(ends) => onCommit({ ends })}
+              />
+            )}
+          </Box>
+        </>
+      )}
     </Box>
   );
 }

@@ -1,36 +1,43 @@
 import { Box } from "@mui/material";
-import { useEffect, useState } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 import type { LookView, MatrixView, WholeShow } from "../../api/client";
 import { Cap, Chip, Num, PaneHead, Scroll } from "../../components/atoms";
 import { PictureCanvas } from "../../components/PictureCanvas";
 import { PreviewCanvas } from "../../components/PreviewCanvas";
-import { linesOf } from "../../model/lines";
+import { canvasesOf } from "../../model/canvases";
 import { useLive, watchFull } from "../../stores/live";
 import { latest, pictures, previewKey, previews } from "../../stores/pictures";
 import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
+import { MotionPart } from "./attributes/MotionPart";
 import { SameOrNot, whyDark } from "./SameOrNot";
 
 /** One frame three times: painted, on the cells, sent. */
-export function FrameThrice({ show, look }: { show: WholeShow; look: LookView }) {
-  const lines = linesOf(look);
+export const FrameThrice = memo(function FrameThrice({ show, look }: { show: WholeShow; look: LookView }) {
+  const lines = look.lines;
   const chosen = useView((view) => view.line);
   const [picked, setPicked] = useState<string | null>(null);
-  const matrices = show.matrices.filter((m) => lines.some((line) => line.matrix === m.id));
-  const wanted = lines.find((line) => line.id === chosen)?.matrix;
+  const matrices = canvasesOf(
+    show,
+    lines.filter((line) => line.paints !== "attributes"),
+  );
+  const heads = lines.find((line) => line.id === chosen);
+  const wanted = lines.find((line) => line.id === chosen)?.canvas;
   // biome-ignore lint/correctness/useExhaustiveDependencies: choosing another line shows its matrix
   useEffect(() => setPicked(null), [chosen]);
-  const matrix =
-    matrices.find((m) => m.id === (picked ?? wanted)) ?? matrices.find((m) => m.id === lines[0]?.matrix);
+  const matrix = matrices.find((m) => m.id === (picked ?? wanted)) ?? matrices[0];
   const state = useLive((live) => live.engine?.state);
   const on = state?.running.some((run) => run.look === look.id) ?? false;
-  const why = whyDark(state, on);
+  const blind = state?.blind.includes(look.id) ?? false;
+  const why = whyDark(state, on, blind);
+  const [here, pane] = useSize();
   return (
     <>
       <PaneHead title="One frame, three times">
         <FrameTime />
       </PaneHead>
-      <Scroll>
+      <Scroll ref={here}>
+        {heads?.paints === "attributes" && <MotionPart look={look} line={heads} />}
         {matrices.length > 1 && (
           <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", px: 2, pb: 1.25 }}>
             {matrices.map((one) => (
@@ -46,14 +53,21 @@ export function FrameThrice({ show, look }: { show: WholeShow; look: LookView })
           </Box>
         )}
         {matrix ? (
-          <Three key={matrix.id} matrix={matrix} on={on} why={why} universes={universesOf(show, matrix)} />
+          <Three
+            key={matrix.id}
+            matrix={matrix}
+            on={on && !blind}
+            why={why}
+            universes={universesOf(show, matrix)}
+            pane={pane}
+          />
         ) : (
           <Cap sx={{ px: 2 }}>The matrices this look paints show here.</Cap>
         )}
       </Scroll>
     </>
   );
-}
+});
 
 /** Show time and beat of the frame that was sent last. */
 function FrameTime() {
@@ -65,14 +79,45 @@ function FrameTime() {
   return <Num style={{ color: ink.soft, fontSize: 12.5 }}>{text}</Num>;
 }
 
-const WIDE = 324;
+/** What stands around the pictures in their pane: its sides, the gaps, titles and the line beneath. */
+const [SIDES, GAP, UPRIGHT_ROOM, FLAT_ROOM] = [32, 12, 190, 200];
+const LEAST = 40;
+
+/** The size of a picture: as large as three of them find room in the pane, side by side where they stand upright. */
+function sizeIn(pane: { width: number; height: number }, matrix: MatrixView): [number, number] {
+  const wide = pane.width - SIDES;
+  const upright = matrix.height > matrix.width;
+  const [most, high] = upright
+    ? [(wide - 2 * GAP) / 3, Math.max(pane.height - UPRIGHT_ROOM, LEAST)]
+    : [wide, Math.max((pane.height - FLAT_ROOM) / 3, LEAST)];
+  const scale = Math.min(most / matrix.width, high / matrix.height);
+  return [Math.max(scale * matrix.width, 10), Math.max(scale * matrix.height, 10)];
+}
+
+/** The size of an element, told anew when it changes. */
+function useSize(): [React.RefObject<HTMLDivElement | null>, { width: number; height: number }] {
+  const here = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 356, height: 560 });
+  useEffect(() => {
+    const element = here.current;
+    if (!element) return;
+    const watch = new ResizeObserver(() =>
+      setSize({ width: element.clientWidth, height: element.clientHeight }),
+    );
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+  return [here, size];
+}
 
 function Three({
   matrix,
   on,
   why,
   universes,
+  pane,
 }: {
+  pane: { width: number; height: number };
   matrix: MatrixView;
   on: boolean;
   why: string;
@@ -89,12 +134,8 @@ function Three({
     return () => clearInterval(timer);
   }, [matrix.id]);
   const upright = matrix.height > matrix.width;
-  const width = upright ? Math.min((WIDE - 24) / 3, (330 / matrix.height) * matrix.width) : WIDE;
-  const height = Math.max(upright ? (width / matrix.width) * matrix.height : 0, 10);
-  const flat = Math.min(Math.max((WIDE / matrix.width) * matrix.height, 12), 118);
-  const size = upright
-    ? { width, height }
-    : { width: Math.min(WIDE, (flat / matrix.height) * matrix.width), height: flat };
+  const [width, height] = sizeIn(pane, matrix);
+  const size = { width, height };
   const parts = [
     {
       title: "Painted",

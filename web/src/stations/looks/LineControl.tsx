@@ -1,18 +1,26 @@
 import { Box } from "@mui/material";
 import { useEffect, useRef } from "react";
-import type { EffectView, WholeShow } from "../../api/client";
-import { Cap, Chip } from "../../components/atoms";
+import type { EffectView, LookView, WholeShow } from "../../api/client";
 import { Choices } from "../../components/Choices";
-import { Typed } from "../../components/Typed";
 import { ValueSlider } from "../../components/ValueSlider";
+import { canvasOf, offered } from "../../model/canvases";
 import { BLENDS, type Line } from "../../model/lines";
-import { readSpeed, saySpeed } from "../../model/values";
 import { ink } from "../../theme/tokens";
+import { AttributeControl } from "./attributes/AttributeControl";
+import { SetsControl } from "./attributes/SetsControl";
+import { ChaseControl } from "./ChaseControl";
 import { ClipPart } from "./ClipPart";
+import { DriveControl } from "./DriveControl";
 import { EffectPicker } from "./EffectPicker";
+import { EmitterOver } from "./EmitterOver";
+import { FeedControl } from "./FeedControl";
 import { FittingControl } from "./FittingControl";
+import { ParameterControl } from "./ParameterControl";
 import { RampControl } from "./RampControl";
-import { SelectionAsLine } from "./SelectionAsLine";
+import { RegionControl } from "./RegionControl";
+import { SelectionOver } from "./SelectionOver";
+import { SpeedControl } from "./SpeedControl";
+import { ThroughControl } from "./ThroughControl";
 import type { LineEdits } from "./useLineEdits";
 
 export type Opened =
@@ -24,20 +32,35 @@ export type Opened =
   | "blend"
   | "clip"
   | "part"
+  | "chase"
+  | "order"
   | "fitting"
+  | "feed"
+  | "lost"
+  | "through"
+  | "region"
+  | "only"
+  | "sets"
+  | `set ${string}`
   | `param ${string}`;
 
 interface ControlProps {
   show: WholeShow;
+  look: LookView;
   line: Line;
   effects: EffectView[];
   opened: Opened;
   edits: LineEdits;
+  onClose: () => void;
+  onOpen: (what: Opened) => void;
 }
 
 /** The control of an opened chip. Opening it changes nothing. */
 export function LineControl(props: ControlProps) {
   const here = useRef<HTMLDivElement>(null);
+  const leave = useRef(props.edits.leave);
+  leave.current = props.edits.leave;
+  useEffect(() => () => leave.current(), []); // what was only tried is not left behind
   useEffect(() => {
     here.current?.scrollIntoView({ block: "nearest" }); // not returned: newer browsers answer a promise
   }, []);
@@ -67,41 +90,87 @@ const BLEND_SAYS: Record<(typeof BLENDS)[number], string> = {
   darken: "darken: the darker of both",
 };
 
-function Inner({ show, line, effects, opened, edits }: ControlProps) {
+const ONLY_SAYS = {
+  "": "whole colours",
+  hue: "only the hue",
+  saturation: "only the saturation",
+  light: "only the light",
+} as const;
+
+function Inner({ show, look, line, effects, opened, edits, onClose, onOpen }: ControlProps) {
   const { move, commit } = edits;
-  const matrix = show.matrices.find((one) => one.id === line.matrix);
-  const clip = show.clips.find((one) => one.id === line.clip);
+  const matrix = canvasOf(show, line);
+  const kept = look.lines.find((one) => one.id === line.id);
+  const stored = kept?.paints === "effect" ? kept.effect : "";
+  const played = line.paints === "clip" ? line : null;
+  const clip = show.clips.find((one) => one.id === played?.clip);
   switch (opened) {
     case "ramp":
-      return <RampControl show={show} line={line} edits={edits} />;
+      return (
+        <>
+          <RampControl look={look.id} show={show} line={line} edits={edits} />
+          <DriveControl
+            look={look.id}
+            line={line}
+            name="shift"
+            says="place along the ramp"
+            unit="%"
+            each
+            times={100}
+            edits={edits}
+          />
+        </>
+      );
     case "effect":
       return (
         <EffectPicker
           effects={effects}
-          chosen={line.effect}
+          chosen={stored}
           matrix={matrix}
-          onChoose={(effect) => commit({ effect })}
+          onTry={(effect) => move({ effect })}
+          onChoose={async (effect) => {
+            if (line.paints !== "effect") return;
+            await (effect === stored ? edits.leave() : commit({ effect }));
+            onClose();
+          }}
+          onClose={() => {
+            edits.leave();
+            onClose();
+          }}
         />
       );
     case "matrix":
       return (
         <>
           <Choices
-            names={show.matrices.map((m) => [m.id, m.name])}
-            chosen={line.matrix}
-            onChoose={(id) => commit({ matrix: id })}
+            names={offered(show).map(([key, name]) => [key, name])}
+            chosen={line.selection ? "" : line.canvas}
+            onChoose={(id) => edits.type(offered(show).find(([key]) => key === id)?.[2] ?? {})}
           />
-          <SelectionAsLine onMade={(id) => commit({ matrix: id })} />
+          <SelectionOver text={line.selection} onType={(selection) => edits.type({ selection })} />
+          {line.paints !== "recolour" && line.paints !== "attributes" && !matrix?.emitter && (
+            <EmitterOver look={look} line={line} onChoose={(emitter) => commit({ emitter })} />
+          )}
         </>
       );
     case "clip":
       return (
         <Choices
           names={show.clips.map((c) => [c.id, c.name])}
-          chosen={line.clip}
+          chosen={played?.clip ?? ""}
           onChoose={(id) => commit({ clip: id })}
         />
       );
+    case "chase":
+      return (
+        <Choices
+          names={show.chases.map((one) => [one.id, one.name])}
+          chosen={line.paints === "chase" ? line.chase : ""}
+          onChoose={(chase) => commit({ chase })}
+        />
+      );
+    case "order":
+      return line.paints === "chase" && <ChaseControl line={line} edits={edits} />;
     case "blend":
       return (
         <Choices
@@ -112,86 +181,61 @@ function Inner({ show, line, effects, opened, edits }: ControlProps) {
       );
     case "opacity":
       return (
-        <ValueSlider
-          label="Opacity"
-          value={line.opacity * 100}
-          minimum={0}
-          maximum={100}
-          unit="%"
-          onMove={(value) => move({ opacity: value / 100 })}
-          onCommit={(value) => commit({ opacity: value / 100 })}
+        <>
+          <ValueSlider
+            label="Opacity"
+            value={line.opacity * 100}
+            minimum={0}
+            maximum={100}
+            unit="%"
+            onMove={(value) => move({ opacity: value / 100 })}
+            onCommit={(value) => commit({ opacity: value / 100 })}
+          />
+          <DriveControl
+            look={look.id}
+            line={line}
+            name="opacity"
+            unit="%"
+            each={false}
+            times={100}
+            edits={edits}
+          />
+        </>
+      );
+    case "through":
+      return <ThroughControl show={show} look={look} line={line} edits={edits} />;
+    case "region":
+      return <RegionControl line={line} matrix={matrix} edits={edits} />;
+    case "only":
+      return (
+        <Choices
+          names={(Object.keys(ONLY_SAYS) as Line["only"][]).map((one) => [one, ONLY_SAYS[one]])}
+          chosen={line.only}
+          onChoose={(only) => commit({ only })}
         />
       );
     case "speed":
-      return <SpeedControl line={line} onCommit={commit} />;
+      return "speed" in line && <SpeedControl look={look.id} line={line} edits={edits} />;
     case "part":
-      return clip ? <ClipPart clip={clip} line={line} onCommit={commit} /> : null;
+      return played && clip ? <ClipPart clip={clip} line={played} onCommit={commit} /> : null;
     case "fitting":
-      return <FittingControl line={line} onCommit={commit} />;
+      return line.paints === "clip" || line.paints === "feed" ? (
+        <FittingControl line={line} onCommit={commit} onType={edits.type} />
+      ) : null;
+    case "feed":
+    case "lost":
+      return line.paints === "feed" && <FeedControl line={line} edits={edits} />;
+    case "sets":
+      return (
+        line.paints === "attributes" && (
+          <SetsControl show={show} look={look} line={line} edits={edits} onOpen={onOpen} />
+        )
+      );
     default:
-      return <ParameterControl effects={effects} line={line} opened={opened} edits={edits} />;
+      if (line.paints === "attributes")
+        return <AttributeControl look={look} line={line} name={opened.replace("set ", "")} edits={edits} />;
+      return line.paints !== "effect" && line.paints !== "recolour" ? null : (
+        <ParameterControl look={look.id} line={line} name={opened.replace("param ", "")} edits={edits} />
+      );
   }
-}
-
-function ParameterControl({ effects, line, opened, edits: { move, commit } }: Omit<ControlProps, "show">) {
-  const name = opened.replace("param ", "");
-  const effect = effects.find((one) => one.name === line.effect);
-  const parameter = effect?.parameters.find((one) => one.name === name);
-  if (!parameter) return null;
-  if (parameter.kind === "choice")
-    return (
-      <Choices
-        names={parameter.choices.map((choice) => [choice, choice])}
-        chosen={String(line.params[name] ?? parameter.default)}
-        onChoose={(choice) => commit({ params: { ...line.params, [name]: choice } })}
-      />
-    );
-  // A width in steps may go to thousands; the slider covers the useful part, typing the whole of it.
-  const maximum = Math.min(parameter.maximum, name === "width" ? 100 : parameter.maximum);
-  return (
-    <ValueSlider
-      label={name}
-      value={Number(line.params[name] ?? parameter.default)}
-      minimum={parameter.minimum}
-      maximum={maximum}
-      limit={parameter.maximum}
-      unit={parameter.unit}
-      onMove={(value) => move({ params: { ...line.params, [name]: value } })}
-      onCommit={(value) => commit({ params: { ...line.params, [name]: value } })}
-    />
-  );
-}
-
-const SPEEDS = ["1 s", "2 s", "4 s", "8 s", "1 beat", "2 beats", "1 bar", "2 bars", "4 bars"];
-const CLIP_SPEEDS = ["25 %", "50 %", "100 %", "150 %", "200 %", "4 bars", "8 bars"];
-
-function SpeedControl({ line, onCommit }: { line: Line; onCommit: LineEdits["commit"] }) {
-  const isClip = line.paints === "clip";
-  const set = (text: string) => {
-    const speed = readSpeed(text);
-    if (!speed || (speed.unit === "times" && !isClip))
-      return isClip
-        ? "Type a percentage of its own speed like 100 %, or how long one round takes: 4 s, 8 beats, -2 bars (backward)."
-        : "Type seconds like 4 s, or beats like 8 beats or -2 bars (backward).";
-    return onCommit({ speed });
-  };
-  return (
-    <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", alignItems: "center" }}>
-      <Cap>{isClip ? "speed, or how long one round takes" : "one round takes"}</Cap>
-      <Typed numeric width={92} label="Speed" value={saySpeed(line.speed)} onCommit={set} />
-      <Chip
-        active={line.speed.value < 0}
-        aria-pressed={line.speed.value < 0}
-        title="A negative speed runs backward"
-        onClick={() => onCommit({ speed: { ...line.speed, value: -line.speed.value } })}
-      >
-        backward
-      </Chip>
-      {(isClip ? CLIP_SPEEDS : SPEEDS).map((text) => (
-        <Chip key={text} active={saySpeed(line.speed) === text} onClick={() => set(text)}>
-          {text}
-        </Chip>
-      ))}
-    </Box>
-  );
 }

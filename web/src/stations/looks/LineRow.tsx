@@ -3,11 +3,14 @@ import { useEffect, useState } from "react";
 import type { EffectView, LookView, WholeShow } from "../../api/client";
 import { FaultNote } from "../../components/atoms";
 import { PreviewCanvas } from "../../components/PreviewCanvas";
-import { AS_IT_IS, type Line, shapeOf } from "../../model/lines";
+import { canvasOf } from "../../model/canvases";
+import { type Line, shapeOf } from "../../model/lines";
 import { toPercent } from "../../model/values";
 import { useLive } from "../../stores/live";
 import { useView } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
+import { AttributeGlyph } from "./attributes/AttributeGlyph";
+import { Driven } from "./DrivenChip";
 import { LineActions } from "./LineActions";
 import { LineControl, type Opened } from "./LineControl";
 import { LineWords } from "./LineWords";
@@ -19,12 +22,10 @@ interface LineProps {
   line: Line;
   effects: EffectView[];
   place: number;
-  /** Another line is solo, so this one is not painted. */
-  aside: boolean;
 }
 
 /** One line as a line in words with its miniature; a chip opens its control beneath. */
-export function LineRow({ show, look, line: stored, effects, place, aside }: LineProps) {
+export function LineRow({ show, look, line: stored, effects, place }: LineProps) {
   const chosen = useView((view) => view.line === stored.id);
   const [opened, setOpened] = useState<Opened | null>(null);
   const edits = useLineEdits(show, look, stored);
@@ -40,6 +41,7 @@ export function LineRow({ show, look, line: stored, effects, place, aside }: Lin
       m: () => edits.commit({ mute: !stored.mute }),
       s: () => edits.commit({ solo: !stored.solo }),
       d: edits.duplicate,
+      ...(stored.paints === "effect" ? { r: edits.surprise } : {}),
       Delete: edits.remove,
       "alt ArrowUp": () => edits.shift(1),
       "alt ArrowDown": () => edits.shift(-1),
@@ -72,26 +74,56 @@ export function LineRow({ show, look, line: stored, effects, place, aside }: Lin
     >
       <Box sx={{ display: "grid", gridTemplateColumns: "14px 72px minmax(0,1fr) auto", gap: 1.5 }}>
         <Box sx={{ font: `500 13px ${mono}`, color: ink.faint, pt: 0.5, textAlign: "right" }}>{place}</Box>
-        <Box sx={{ pt: "3px", opacity: line.mute || aside ? 0.35 : 1 }}>
-          <PreviewCanvas
-            kind="line"
-            id={stored.id}
-            label={`Line ${place} alone`}
-            width={72}
-            height={28}
-            smooth
+        <Box sx={{ pt: "3px", opacity: line.mute || line.aside || line.stencil ? 0.35 : 1 }}>
+          {stored.paints === "attributes" ? (
+            <AttributeGlyph line={stored} />
+          ) : (
+            <PreviewCanvas
+              kind="line"
+              id={stored.id}
+              label={`Line ${place} alone`}
+              width={72}
+              height={28}
+              smooth
+            />
+          )}
+        </Box>
+        <Box sx={{ fontSize: 14.5, lineHeight: "29px", opacity: line.mute || line.aside ? 0.5 : 1 }}>
+          <LineWords
+            show={show}
+            look={look}
+            line={line}
+            effects={effects}
+            chosen={chosen}
+            opened={opened}
+            onOpen={open}
           />
-        </Box>
-        <Box sx={{ fontSize: 14.5, lineHeight: "29px", opacity: line.mute || aside ? 0.5 : 1 }}>
-          <LineWords show={show} line={line} effects={effects} opened={opened} onOpen={open} />
           <Decoding show={show} line={line} />
+          {line.paints !== "attributes" &&
+            (line.selection || line.group) &&
+            canvasOf(show, line)?.placements.fixtures.length === 0 && (
+              <FaultNote
+                what={`${line.selection ? `'${line.selection}' means` : "This group has"} no cells now: nothing is painted.`}
+                repair="Choose what it is painted over."
+              />
+            )}
         </Box>
-        <Share line={line} opened={opened} onOpen={open} aside={aside} />
+        <Share look={look.id} line={line} opened={opened} onOpen={open} />
       </Box>
       {fault && <FaultNote what={fault.what} repair={fault.repair} />}
-      {chosen && <LineActions edits={edits} line={line} place={place} of={look.lines.length} />}
+      {chosen && <LineActions look={look} edits={edits} line={line} place={place} of={look.lines.length} />}
       {opened && (
-        <LineControl key={opened} show={show} line={line} effects={effects} opened={opened} edits={edits} />
+        <LineControl
+          key={opened}
+          show={show}
+          look={look}
+          line={line}
+          effects={effects}
+          opened={opened}
+          edits={edits}
+          onClose={() => setOpened(null)}
+          onOpen={open}
+        />
       )}
     </Box>
   );
@@ -99,15 +131,15 @@ export function LineRow({ show, look, line: stored, effects, place, aside }: Lin
 
 /** How much of what lies beneath a line covers, and how it mixes. */
 function Share({
+  look,
   line,
   opened,
   onOpen,
-  aside,
 }: {
+  look: string;
   line: Line;
   opened: Opened | null;
   onOpen: (what: Opened) => void;
-  aside: boolean;
 }) {
   const quiet = {
     display: "block",
@@ -126,25 +158,36 @@ function Share({
     <Box sx={{ minWidth: 66, pt: "2px" }}>
       <Box
         component="button"
-        aria-label="Opacity"
+        aria-label={`Opacity ${toPercent(line.opacity)} %`}
         aria-expanded={opened === "opacity"}
         onClick={() => onOpen("opacity")}
-        sx={{ ...quiet, font: `500 15px ${mono}`, color: opened === "opacity" ? ink.brass : ink.text }}
+        sx={{
+          ...quiet,
+          whiteSpace: "nowrap",
+          "& svg": { mr: 0.75 },
+          font: `500 15px ${mono}`,
+          color: opened === "opacity" ? ink.brass : ink.text,
+        }}
       >
-        {toPercent(line.opacity)} %
+        <Driven look={look} line={line} name="opacity" times={100}>
+          {toPercent(line.opacity)}
+        </Driven>{" "}
+        %
       </Box>
-      <Box
-        component="button"
-        aria-label={`Blend ${line.blend}`}
-        aria-expanded={opened === "blend"}
-        onClick={() => onOpen("blend")}
-        sx={{ ...quiet, fontSize: 12.5, color: opened === "blend" ? ink.brass : ink.soft }}
-      >
-        {line.blend}
-      </Box>
-      {(line.mute || line.solo || aside) && (
+      {line.paints !== "attributes" && (
+        <Box
+          component="button"
+          aria-label={`Blend ${line.blend}`}
+          aria-expanded={opened === "blend"}
+          onClick={() => onOpen("blend")}
+          sx={{ ...quiet, fontSize: 12.5, color: opened === "blend" ? ink.brass : ink.soft }}
+        >
+          {line.blend}
+        </Box>
+      )}
+      {(line.mute || line.solo || line.stencil || line.aside) && (
         <Box sx={{ fontSize: 12, color: ink.brass, textAlign: "right", px: 0.5 }}>
-          {line.mute ? "muted" : line.solo ? "solo" : "aside"}
+          {line.mute ? "muted" : line.stencil ? "stencil" : line.solo ? "solo" : "aside"}
         </Box>
       )}
     </Box>
@@ -153,9 +196,10 @@ function Share({
 
 /** Why a clip does not show yet, or cannot. */
 function Decoding({ show, line }: { show: WholeShow; line: Line }) {
-  const clip = show.clips.find((one) => one.id === line.clip);
-  const matrix = show.matrices.find((one) => one.id === line.matrix);
-  const shape = shapeOf(line.fitting ?? AS_IT_IS);
+  const played = line.paints === "clip" ? line : null;
+  const clip = show.clips.find((one) => one.id === played?.clip);
+  const matrix = canvasOf(show, line);
+  const shape = played && shapeOf(played.fitting);
   const work = useLive((live) =>
     live.media?.clips.find(
       (one) =>
@@ -165,7 +209,7 @@ function Decoding({ show, line }: { show: WholeShow; line: Line }) {
         one.shape === shape,
     ),
   );
-  if (line.paints !== "clip" || !work) return null;
+  if (!played || !work) return null;
   if (work.fault) return <FaultNote what={work.fault} />;
   if (work.ready >= 1) return null;
   return (

@@ -1,48 +1,56 @@
 import { Box, Button } from "@mui/material";
-import { answer, client, type LookView, type Schemas, type WholeShow } from "../../api/client";
+import { memo, useState } from "react";
+import { answer, client, type LookView, type WholeShow } from "../../api/client";
 import { newId } from "../../api/person";
 import { useEdit, useEffects } from "../../api/show";
-import { Cap, Chip, FaultNote, KeyCap } from "../../components/atoms";
+import { Cap, KeyCap } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
-import { linesOf } from "../../model/lines";
+import { useSure } from "../../components/useSure";
+import { canvasesOf, isOver, type Over, overOf } from "../../model/canvases";
 import { act } from "../../stores/hands";
 import { useLive } from "../../stores/live";
 import { useView } from "../../stores/view";
 import { ink } from "../../theme/tokens";
 import { DropZone } from "./DropZone";
+import { FlashNote } from "./FlashNote";
+import { LineAdder } from "./LineAdder";
 import { LineRow } from "./LineRow";
-import { clipLine, effectLine } from "./newLines";
+import { LookSettings } from "./LookSettings";
+import { clipLine } from "./newLines";
+import { Unroll } from "./Unroll";
+import { useAddLine } from "./useAddLine";
 import { useUploads } from "./useUploads";
 
 /** One look: its name, whether it is on, its lines from the top of the stack down. */
-export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
+export const LookWork = memo(function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
   const edit = useEdit();
   const { data: effects } = useEffects();
-  const on = useLive((live) => live.engine?.state.running.some((run) => run.look === look.id)) ?? false;
+  const on =
+    useLive((live) =>
+      live.engine?.state.running.some((run) => run.look === look.id && !run.of && !run.ends),
+    ) ?? false;
+  const blind = useLive((live) => live.engine?.state.blind.includes(look.id)) ?? false;
   const known = useLive((live) => live.engine !== null);
-  const lines = linesOf(look);
-  const painted = [...new Set(lines.map((line) => line.matrix))];
-  const names = painted.map((id) => show.matrices.find((m) => m.id === id)?.name).filter(Boolean);
+  const lines = look.lines;
+  const names = canvasesOf(show, lines).map((one) => one.name);
   const params = { path: { look_id: look.id } };
 
+  const [unrolling, setUnrolling] = useState(false);
   const uploads = useUploads();
-  const matrix = painted[0] ?? show.matrices[0]?.id;
-  const add = async (body: ReturnType<typeof effectLine> | ReturnType<typeof clipLine>) => {
-    if (await edit(() => answer(client.POST("/api/looks/{look_id}/lines", { params, body }))))
-      useView.setState({ line: body.id });
-  };
+  const chosen = useView((view) => view.line);
+  const last = lines.find((line) => line.id === chosen) ?? lines[0];
+  const over: Over = (last && overOf(last)) ?? { matrix: show.matrices[0]?.id ?? "" };
+  const add = useAddLine(look);
   const drop = async (files: File[]) => {
-    for (const clip of await uploads.take(files)) if (matrix) await add(clipLine(clip, matrix));
+    for (const clip of await uploads.take(files)) if (isOver(over)) await add(clipLine(clip, over));
   };
+  const sure = useSure("Delete it");
   const duplicate = async () => {
     const id = newId();
-    const copies = lines.map((line) => ({ ...line, id: newId() })) as Schemas["LineBody"][];
-    const body = { id, name: `${look.name}, copy`, lines: copies };
-    if (await edit(() => answer(client.POST("/api/looks", { body }))))
+    if (await edit(() => answer(client.POST("/api/looks/{look_id}/copy", { params, body: { id } }))))
       useView.setState({ look: id, line: null });
   };
   const remove = async () => {
-    act(`look/${look.id}/on`, false);
     if (await edit(() => answer(client.DELETE("/api/looks/{look_id}", { params }))))
       useView.setState({ look: null });
   };
@@ -72,14 +80,46 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
               }
             />
           </Box>
+          <FlashNote look={look} />
           <Cap sx={{ pl: 0.75 }}>{names.length ? `paints ${listed(names)}` : "paints nothing yet"}</Cap>
         </Box>
         <Button variant="text" sx={{ color: ink.soft }} title="A copy of this look, off" onClick={duplicate}>
           Duplicate
         </Button>
-        <Button variant="text" sx={{ color: ink.soft }} onClick={remove}>
+        <Button
+          variant="text"
+          sx={{ color: unrolling ? ink.brass : ink.soft }}
+          disabled={!lines.length}
+          aria-expanded={unrolling}
+          title="Makes frames of all of it, as a chase beside it"
+          onClick={() => setUnrolling(!unrolling)}
+        >
+          Unroll
+        </Button>
+        <Button
+          variant="text"
+          sx={{ color: ink.soft }}
+          onClick={(event) => void sure.ask(event.currentTarget, "look", look.id, remove)}
+        >
           Delete
         </Button>
+        {sure.panel}
+        {on && (
+          <Button
+            variant={blind ? "contained" : "text"}
+            color={blind ? "primary" : "inherit"}
+            aria-pressed={blind}
+            title={
+              blind
+                ? "What you changed since is not sent yet. Press to send it."
+                : "Edit it unseen: what is sent stays as it is until you send the changes"
+            }
+            sx={blind ? {} : { color: ink.soft }}
+            onClick={() => act(`look/${look.id}/blind`, !blind)}
+          >
+            {blind ? "Send the changes" : "Blind"}
+          </Button>
+        )}
         <Button
           variant={on ? "contained" : "outlined"}
           color="primary"
@@ -90,10 +130,17 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
           {on ? "On" : "Off"} <KeyCap sx={{ color: "inherit", borderColor: "currentcolor" }}>Space</KeyCap>
         </Button>
       </Box>
-      <DropZone onFiles={drop} sx={{ overflowY: "auto", minHeight: 0, flex: 1 }}>
+      {unrolling && (
+        <Box sx={{ px: 2, borderBottom: `1px solid ${ink.hair}` }}>
+          <Unroll look={look} onClose={() => setUnrolling(false)} />
+        </Box>
+      )}
+      <LookSettings look={look} />
+      <DropZone onFiles={drop} sx={{ overflowY: "auto", minHeight: 0, flex: lines.length ? 1 : "none" }}>
         {lines.length === 0 && (
-          <Box sx={{ p: 2.5, color: ink.soft }}>
-            This look has no lines yet. Add one below; the top line covers those beneath.
+          <Box sx={{ px: 2.5, py: 1.5, color: ink.soft }}>
+            This look has no lines yet. Take an effect below, or drop a video here; the top line covers those
+            beneath.
           </Box>
         )}
         {[...lines].reverse().map((line, index) => (
@@ -104,38 +151,13 @@ export function LookWork({ show, look }: { show: WholeShow; look: LookView }) {
             line={line}
             effects={effects ?? []}
             place={lines.length - index}
-            aside={!line.solo && lines.some((one) => one.solo && !one.mute)}
           />
         ))}
-        <Box sx={{ px: 2.5, py: 2, display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-          <Cap>Add a line:</Cap>
-          {(effects ?? []).map((effect) => (
-            <Chip
-              key={effect.name}
-              title={effect.says}
-              disabled={!show.matrices.length}
-              onClick={() => matrix && add(effectLine(effect.name, matrix))}
-            >
-              {effect.name}
-            </Chip>
-          ))}
-          {show.clips.map((clip) => (
-            <Chip
-              key={clip.id}
-              disabled={!show.matrices.length}
-              onClick={() => matrix && add(clipLine(clip.id, matrix))}
-            >
-              clip {clip.name}
-            </Chip>
-          ))}
-          {uploads.progress !== null && <Cap role="status">uploading {uploads.name}</Cap>}
-          {uploads.fault && <FaultNote what={uploads.fault.what} repair={uploads.fault.repair} />}
-          {!show.matrices.length && <Cap>There is no matrix to paint on: make one first (key 3).</Cap>}
-        </Box>
       </DropZone>
+      <LineAdder show={show} look={look} effects={effects ?? []} over={over} uploads={uploads} />
     </>
   );
-}
+});
 
 /** "Tower, Windows and Net drops"; beyond three only how many more. */
 function listed(names: (string | undefined)[]): string {

@@ -1,21 +1,25 @@
 import { Box, Button } from "@mui/material";
+import { useState } from "react";
 import { answer, client, type WholeShow } from "../../api/client";
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
 import { Cap, Chip } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
-import { type Line, rampCss, type Stop } from "../../model/lines";
+import { type Line, rampCss } from "../../model/lines";
 import { RampEditor } from "./RampEditor";
+import { RibbonControl } from "./RibbonControl";
 import type { LineEdits } from "./useLineEdits";
 
 interface RampControlProps {
+  look: string;
   show: WholeShow;
   line: Line;
   edits: LineEdits;
 }
 
 /** The colours of a line: its own, or a saved ramp that several lines share. */
-export function RampControl({ show, line, edits }: RampControlProps) {
+export function RampControl({ look, show, line, edits }: RampControlProps) {
+  const [chosen, setChosen] = useState(0);
   const edit = useEdit();
   const saved = show.ramps.find((ramp) => ramp.id === line.saved_ramp);
   const save = async () => {
@@ -59,7 +63,13 @@ export function RampControl({ show, line, edits }: RampControlProps) {
           </>
         )}
       </Box>
-      <RampEditor stops={line.ramp} onMove={edits.moveRamp} onCommit={edits.commitRamp} />
+      <RampEditor
+        stops={line.ramp}
+        onMove={edits.moveRamp}
+        onCommit={edits.commitRamp}
+        onChoose={setChosen}
+      />
+      <RibbonControl look={look} line={line} stop={Math.min(chosen, line.ramp.length - 1)} edits={edits} />
       {show.ramps.length > 0 && (
         <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", alignItems: "center", mt: 1.25 }}>
           <Cap>saved:</Cap>
@@ -76,7 +86,7 @@ export function RampControl({ show, line, edits }: RampControlProps) {
                   width: 36,
                   height: 9,
                   borderRadius: "4px",
-                  background: rampCss(ramp.stops as Stop[]),
+                  background: rampCss(ramp.stops),
                 }}
               />
               {ramp.name}

@@ -1,27 +1,31 @@
 import { Box, Button } from "@mui/material";
 import { useRef, useState } from "react";
-import { Cap, Num } from "../../components/atoms";
-import { Typed } from "../../components/Typed";
-import { ValueSlider } from "../../components/ValueSlider";
+import { Cap } from "../../components/atoms";
+import { ColourChooser } from "../../components/ColourChooser";
 import { colourOf, rampCss, type Stop, withStopAdded } from "../../model/lines";
-import { clamp, fromHsv, type Rgb, readColour, round, toHsv } from "../../model/values";
+import { clamp, type Rgb, round } from "../../model/values";
 import { ink } from "../../theme/tokens";
 
 interface RampProps {
   stops: Stop[];
   onMove: (stops: Stop[]) => void;
   onCommit: (stops: Stop[]) => unknown;
+  /** Another colour is chosen. */
+  onChoose?: (index: number) => void;
 }
 
 /** The colours of a line: 1 to 8 stops, dragged along the ramp, each set by hue or by red, green and blue. */
-export function RampEditor({ stops, onMove, onCommit }: RampProps) {
-  const [chosen, setChosen] = useState(0);
+export function RampEditor({ stops, onMove, onCommit, onChoose }: RampProps) {
+  const [chosen, put] = useState(0);
+  const setChosen = (index: number) => {
+    put(index);
+    onChoose?.(index);
+  };
   const bar = useRef<HTMLDivElement>(null);
   const dragging = useRef(false);
   const index = clamp(chosen, 0, stops.length - 1);
   const stop = stops[index] ?? ([0, 255, 255, 255] as Stop);
   const colour = colourOf(stop);
-  const [hue, saturation, value] = toHsv(colour);
   const changed = (next: Stop): Stop[] => stops.map((one, i) => (i === index ? next : one));
   const coloured = (rgb: Rgb) => changed([stop[0], ...rgb]);
   const placed = (event: React.PointerEvent): Stop[] => {
@@ -46,12 +50,6 @@ export function RampEditor({ stops, onMove, onCommit }: RampProps) {
     event.stopPropagation();
     event.nativeEvent.stopImmediatePropagation();
   };
-  const parts: [string, number, number, (value: number) => Rgb][] = [
-    ["red", colour[0], 255, (v) => [v, colour[1], colour[2]]],
-    ["green", colour[1], 255, (v) => [colour[0], v, colour[2]]],
-    ["blue", colour[2], 255, (v) => [colour[0], colour[1], v]],
-    ["hue", hue, 360, (v) => fromHsv(v % 360, saturation, value)],
-  ];
   return (
     <Box sx={{ display: "grid", gap: 1 }}>
       <Box
@@ -108,20 +106,6 @@ export function RampEditor({ stops, onMove, onCommit }: RampProps) {
         <Cap>
           colour {index + 1} of {stops.length}
         </Cap>
-        <Typed
-          numeric
-          width={116}
-          label="Colour, typed"
-          value={colour.join(" ")}
-          onCommit={(text) => {
-            const rgb = readColour(text);
-            return rgb ? onCommit(coloured(rgb)) : "Type 214 120 72 or #d67848.";
-          }}
-        />
-        <Cap>
-          <Num>{colour.map((part) => `${Math.round((part / 255) * 100)} %`).join(" ")}</Num>, hue{" "}
-          <Num>{Math.round(hue)}°</Num>
-        </Cap>
         <Button
           sx={{ ml: "auto" }}
           disabled={stops.length >= 8}
@@ -137,18 +121,12 @@ export function RampEditor({ stops, onMove, onCommit }: RampProps) {
           Remove
         </Button>
       </Box>
-      {parts.map(([name, now, maximum, make]) => (
-        <ValueSlider
-          key={name}
-          label={name}
-          value={now}
-          minimum={0}
-          maximum={maximum}
-          unit=""
-          onMove={(v) => onMove(coloured(make(Math.round(v))))}
-          onCommit={(v) => onCommit(coloured(make(Math.round(v))))}
-        />
-      ))}
+      <ColourChooser
+        key={index}
+        rgb={colour}
+        onMove={(rgb) => onMove(coloured(rgb))}
+        onCommit={(rgb) => onCommit(coloured(rgb))}
+      />
     </Box>
   );
 }

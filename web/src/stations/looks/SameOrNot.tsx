@@ -4,12 +4,13 @@ import type { EngineState } from "../../stores/live";
 import { ink } from "../../theme/tokens";
 
 /** Why what this look paints is not what is sent; "" where it is. */
-export function whyDark(state: EngineState | undefined, on: boolean): string {
+export function whyDark(state: EngineState | undefined, on: boolean, blind: boolean): string {
   if (!state) return "The engine does not answer this page.";
   if (state.blackout) return "Blackout is on: all light is held at zero.";
   if (state.master === 0) return "The grand master stands at zero.";
   if (!on)
     return "This look is off: painted and cells show it as if it were on, sent shows what else is sent.";
+  if (blind) return "Not sent: painted and cells show your changes, sent goes on as it was.";
   if (state.freeze) return "Frozen: the last frame goes on being sent.";
   return "";
 }

@@ -1,6 +1,7 @@
 import { Box } from "@mui/material";
 import { useEffect, useRef } from "react";
 import type { MatrixView } from "../../api/client";
+import { eachFrame } from "../../canvas/eachFrame";
 import { type GridScene, MARGIN, paintGrid } from "../../canvas/strandPainter";
 import type { Bead } from "../../model/placements";
 import { beadOn, type Square } from "../../model/squares";
@@ -44,10 +45,8 @@ export function MatrixGrid(props: GridProps) {
   dirty.current = true;
 
   useEffect(() => {
-    let handle = 0;
     let seen = "";
     const draw = () => {
-      handle = requestAnimationFrame(draw);
       const target = canvas.current;
       const view = scroller.current;
       const { matrix: m, beads, cell, strand, labels, cursor, held, chosen } = now.current;
@@ -87,8 +86,7 @@ export function MatrixGrid(props: GridProps) {
       });
       now.current.onScroll?.(view.scrollLeft, view.scrollTop, width, height);
     };
-    draw();
-    return () => cancelAnimationFrame(handle);
+    return eachFrame(draw);
   }, [scroller]);
 
   const squareAt = (event: React.PointerEvent): [Square | null, number, number] => {

@@ -4,7 +4,7 @@ import { useLocation } from "wouter";
 import { client, type MatrixView, type Schemas, type WholeShow } from "../../api/client";
 import { Cap, Num } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
-import { addressOf, type Bead, beadsOf, notPlaced } from "../../model/placements";
+import { addressOf, type Bead, beadsOf } from "../../model/placements";
 import { beadOn, inFrame, isAligned, keyOf, sayPlace } from "../../model/squares";
 import { clamp } from "../../model/values";
 import { watchFull } from "../../stores/live";
@@ -17,6 +17,7 @@ import { Overview } from "./Overview";
 import { Picking } from "./Picking";
 import { type Hand, Tray } from "./Tray";
 import { useMatrixEdits } from "./useMatrixEdits";
+import { useTray } from "./useTray";
 
 const ZOOMS = [3, 4, 6, 8, 12, 16, 24, 32, 48, 64, 80];
 
@@ -38,7 +39,7 @@ function firstZoom(matrix: MatrixView, cells: number): number {
 export function MatrixWork({ show, matrix }: { show: WholeShow; matrix: MatrixView }) {
   const [, navigate] = useLocation();
   const beads = useMemo(() => beadsOf(matrix, show.fixtures), [matrix, show.fixtures]);
-  const tray = useMemo(() => notPlaced(beads, show.fixtures), [beads, show.fixtures]);
+  const tray = useTray(show, matrix.id);
   const [zoom, setZoom] = useState(() => firstZoom(matrix, beads.length));
   const [strand, setStrand] = useState(true);
   const [arranging, setArranging] = useState(false);

@@ -1,7 +1,7 @@
 import { Box } from "@mui/material";
-import type { FixtureView } from "../../api/client";
 import { Cap, Chip, Num } from "../../components/atoms";
 import { ink } from "../../theme/tokens";
+import type { TrayRun } from "./useTray";
 
 /** A cell picked from the tray; the run goes on to `last`. */
 export interface Hand {
@@ -12,7 +12,8 @@ export interface Hand {
 }
 
 interface TrayProps {
-  runs: { fixture: FixtureView; first: number; last: number }[];
+  /** Undefined before it is known. */
+  runs: TrayRun[] | undefined;
   hand: Hand | null;
   onTake: (hand: Hand | null) => void;
   onShow: (fixture: string) => void;
@@ -21,16 +22,22 @@ interface TrayProps {
 const SHOWN = 40;
 
 /** Cells that stand on no square of this matrix. Take a run, then click the squares one after another. */
-export function Tray({ runs, hand, onTake, onShow }: TrayProps) {
+export function Tray({ runs: known, hand, onTake, onShow }: TrayProps) {
+  const runs = known ?? [];
   const cells = runs.reduce((sum, run) => sum + run.last - run.first + 1, 0);
   return (
-    <Box
-      sx={{ borderTop: `1px solid ${ink.hair}`, px: 2, py: 1, maxHeight: 92, overflowY: "auto" }}
-      aria-label="Tray"
-    >
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+    <Box sx={{ borderTop: `1px solid ${ink.hair}`, px: 2, py: 0.75, overflowX: "auto" }} aria-label="Tray">
+      <Box
+        sx={{
+          display: "flex",
+          gap: 1,
+          whiteSpace: "nowrap",
+          "& > *": { flex: "none" },
+          alignItems: "center",
+        }}
+      >
         <b style={{ fontWeight: 600, fontSize: 13 }}>Not placed</b>
-        <Cap>{cells ? `${cells} cells` : "every cell has its square"}</Cap>
+        <Cap>{!known ? "looking" : cells ? `${cells} cells` : "every cell has its square"}</Cap>
         {runs.slice(0, SHOWN).map(({ fixture, first, last }) => {
           const on = hand?.fixture === fixture.id && hand.last === last;
           return (

@@ -1,6 +1,6 @@
 import { Box, Button, Checkbox, FormControlLabel, Radio, RadioGroup } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { answer, client, type Fault, type MatrixView, type Schemas, type WholeShow } from "../../api/client";
 import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
@@ -14,13 +14,22 @@ import { WovenPicture } from "./WovenPicture";
 
 type Body = Schemas["WeaveBody"];
 
+/** What would be woven: its squares in the order of the cells. */
+export interface Woven {
+  squares: [number, number][];
+  width: number;
+  height: number;
+}
+
 interface WeaveProps {
   show: WholeShow;
   matrix: MatrixView | undefined;
+  /** There is no matrix yet: its picture is drawn where it would stand. */
+  onWoven: (woven: Woven | null) => void;
 }
 
 /** Places cells in one step, in the order they are wired; it begins with how the matrix was woven. */
-export function Weave({ show, matrix }: WeaveProps) {
+export function Weave({ show, matrix, onWoven }: WeaveProps) {
   const id = matrix?.id ?? "";
   const { data } = useQuery({
     queryKey: ["woven", id, matrix?.rev],
@@ -29,9 +38,19 @@ export function Weave({ show, matrix }: WeaveProps) {
     queryFn: () =>
       answer(client.GET("/api/matrices/{matrix_id}/woven", { params: { path: { matrix_id: id } } })),
   });
-  if (!matrix) return <WeaveForm key="new" show={show} matrix={undefined} begin={first(show)} known />;
+  if (!matrix)
+    return <WeaveForm key="new" show={show} matrix={undefined} begin={first(show)} known onWoven={onWoven} />;
   if (!data) return null;
-  return <WeaveForm key={id} show={show} matrix={matrix} begin={data.weave as Body} known={data.known} />;
+  return (
+    <WeaveForm
+      key={id}
+      show={show}
+      matrix={matrix}
+      begin={data.weave as Body}
+      known={data.known}
+      onWoven={onWoven}
+    />
+  );
 }
 
 interface FormProps extends WeaveProps {
@@ -40,7 +59,7 @@ interface FormProps extends WeaveProps {
   known: boolean;
 }
 
-function WeaveForm({ show, matrix, begin, known }: FormProps) {
+function WeaveForm({ show, matrix, begin, known, onWoven }: FormProps) {
   const [body, setBody] = useState<Body>(begin);
   const [said, setSaid] = useState<Schemas["WeaveSaid"] | null>(null);
   const [fault, setFault] = useState<Fault | null>(null);
@@ -56,6 +75,17 @@ function WeaveForm({ show, matrix, begin, known }: FormProps) {
       () => turn === asked.current && setSaid(null),
     );
   }, [body, matrix?.id, show.show.revision]);
+
+  const woven = useMemo(
+    () =>
+      said && !said.problem
+        ? { squares: said.squares as Woven["squares"], width: body.width, height: body.height }
+        : null,
+    [said, body.width, body.height],
+  );
+  useEffect(() => {
+    if (!matrix) onWoven(woven);
+  }, [matrix, woven, onWoven]);
 
   const set = (change: Partial<Body>) => {
     setFault(null);
@@ -149,13 +179,7 @@ function WeaveForm({ show, matrix, begin, known }: FormProps) {
         <WeaveExtras body={body} set={set} />
       </Scroll>
       <Box sx={{ borderTop: `1px solid ${ink.hair}`, background: ink.panel }}>
-        {said && !said.problem && (
-          <WovenPicture
-            squares={said.squares as [number, number][]}
-            width={body.width}
-            height={body.height}
-          />
-        )}
+        {woven && matrix && <WovenPicture {...woven} />}
         <Box
           sx={{
             m: 2,

@@ -5,15 +5,19 @@ interface PictureProps {
   squares: [number, number][];
   width: number;
   height: number;
+  /** In the middle of the station, where nothing else stands yet. */
+  large?: boolean;
 }
 
 const ROOM = { width: 288, height: 96 };
+const LARGE = { width: 640, height: 420 };
 const RING_FROM = 6;
 
 /** What a weave will do: its squares, and the strand from the first cell on. */
-export function WovenPicture({ squares, width, height }: PictureProps) {
+export function WovenPicture({ squares, width, height, large }: PictureProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const scale = Math.min(ROOM.width / width, ROOM.height / height, 40);
+  const room = large ? LARGE : ROOM;
+  const scale = Math.min(room.width / width, room.height / height, 40);
   const [w, h] = [Math.max(2, width * scale), Math.max(2, height * scale)];
   useEffect(() => {
     const target = canvas.current;

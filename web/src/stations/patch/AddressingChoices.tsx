@@ -4,9 +4,9 @@ import type { Schemas, WholeShow } from "../../api/client";
 import { Cap } from "../../components/atoms";
 import { Choices } from "../../components/Choices";
 import { Field } from "../../components/Field";
-import { portsOf, readRuns, sayRuns } from "../../model/ports";
-import { useLive } from "../../stores/live";
+import { readRuns, sayRuns } from "../../model/ports";
 import { CORNERS, CornerButton, Count } from "../matrices/WeaveExtras";
+import { portsOf, useReach } from "./useReach";
 
 type Walk = Schemas["Walk"];
 type Ports = Schemas["PortsBody"];
@@ -83,10 +83,9 @@ interface PortsProps {
 
 /** Ports by the universes they get: typed, or those of a node that is heard. */
 export function PortsLine({ show, ports, onChange }: PortsProps) {
-  const receiver = useLive((live) => live.receiver);
   const now = ports ?? { universes: [], every: 0 };
   const [text, setText] = useState<string | null>(null);
-  const nodes = portsOf(receiver?.nodes ?? [], show.outputs);
+  const nodes = portsOf(useReach(show));
   return (
     <>
       <Cap>ports get</Cap>

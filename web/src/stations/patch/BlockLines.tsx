@@ -10,7 +10,7 @@ interface Line {
 }
 
 /** Where a ruler begins in its row: padding, the column with its numbers, the gap. */
-const RULER_AT = { left: 16 + 150 + 12, top: 4 };
+const RULER_AT = { left: 16 + 112 + 8, top: 4 };
 const RULER_HEIGHT = 24;
 const BOW = 12;
 

@@ -1,9 +1,12 @@
 import { Box } from "@mui/material";
-import type { WholeShow } from "../../api/client";
+import type { Schemas, WholeShow } from "../../api/client";
 import { Cap, Num, PaneHead } from "../../components/atoms";
 import { sayRuns } from "../../model/ports";
 import { type AnnouncedSource, type HeardNode, type HeardStream, useLive } from "../../stores/live";
 import { ink } from "../../theme/tokens";
+import { useReach } from "./useReach";
+
+type Port = Schemas["PortView"];
 
 /** Universes of another sender that are listed one by one. */
 const SENT_SHOWN = 6;
@@ -11,12 +14,13 @@ const SENT_SHOWN = 6;
 /** Nodes that answer ArtPoll, one entry a device; silence is said in words. */
 export function Nodes({ show }: { show: WholeShow }) {
   const receiver = useLive((live) => live.receiver);
+  const reach = useReach(show);
   const devices = new Map<string, HeardNode[]>();
   for (const node of receiver?.nodes ?? [])
     if (node.style !== 1) devices.set(node.ip, [...(devices.get(node.ip) ?? []), node]);
   const silent = [...devices.values()].filter((pages) => pages.every((page) => page.silent)).length;
   return (
-    <Box sx={{ borderTop: `1px solid ${ink.hair}` }}>
+    <Box>
       <PaneHead title="Nodes heard">
         <Cap>
           {devices.size - silent} answer, {silent} silent
@@ -30,7 +34,7 @@ export function Nodes({ show }: { show: WholeShow }) {
         </Cap>
       )}
       {[...devices.entries()].map(([ip, pages]) => (
-        <NodeEntry key={ip} pages={pages} show={show} streams={receiver?.streams ?? []} />
+        <NodeEntry key={ip} pages={pages} ports={reach?.ports ?? []} streams={receiver?.streams ?? []} />
       ))}
       <OtherSenders streams={receiver?.streams ?? []} />
       <Announced sources={receiver?.announced ?? []} />
@@ -99,11 +103,11 @@ function Announced({ sources }: { sources: AnnouncedSource[] }) {
 
 interface NodeProps {
   pages: HeardNode[];
-  show: WholeShow;
+  ports: Port[];
   streams: HeardStream[];
 }
 
-function NodeEntry({ pages, show, streams }: NodeProps) {
+function NodeEntry({ pages, ports, streams }: NodeProps) {
   const [first] = pages;
   if (!first) return null;
   const silent = pages.every((page) => page.silent);
@@ -111,19 +115,26 @@ function NodeEntry({ pages, show, streams }: NodeProps) {
     <Box sx={{ px: 2, pb: 1.5 }}>
       <Box sx={{ display: "flex", gap: 1, alignItems: "baseline" }}>
         <b style={{ fontWeight: 600 }}>{first.name || "without a name"}</b>
-        <Num>{first.ip}</Num>
-        <Cap sx={{ ml: "auto", color: silent ? ink.brass : ink.soft }}>
-          {silent ? "silent for" : "answered"} <Num>{Math.round(Math.min(...pages.map((p) => p.ago_s)))}</Num>{" "}
-          s{silent ? "" : " ago"}
-        </Cap>
+        <Num style={{ marginLeft: "auto" }}>{first.ip}</Num>
       </Box>
-      <Box sx={{ display: "grid", gridTemplateColumns: "repeat(4, 1fr)", gap: 0.5, mt: 0.5 }}>
+      <Cap sx={{ color: silent ? ink.brass : ink.soft }}>
+        {silent ? "silent for" : "answered"} <Num>{Math.round(Math.min(...pages.map((p) => p.ago_s)))}</Num> s
+        {silent ? "" : " ago"}
+      </Cap>
+      <Box
+        sx={{
+          display: "grid",
+          gridTemplateColumns: "repeat(auto-fill, minmax(88px, 1fr))",
+          gap: 0.5,
+          mt: 0.5,
+        }}
+      >
         {pages.flatMap((page) =>
           page.outputs.map((number) => (
             <Cap key={`${page.bind_index} ${number}`} sx={{ borderLeft: `1px solid ${ink.hair2}`, pl: 0.75 }}>
               {page.by_sacn ? "sACN" : "Art-Net"} <Num>{number}</Num>
               <br />
-              {gets(show, page.by_sacn ? "sacn" : "artnet", number)}
+              {gets(ports, page.ip, page.by_sacn ? "sacn" : "artnet", number)}
               {alsoFrom(streams, page.by_sacn ? "sacn" : "artnet", number)}
             </Cap>
           )),
@@ -139,12 +150,10 @@ function alsoFrom(streams: HeardStream[], protocol: string, number: number): str
   return others.length ? `, also from ${others.map((one) => one.ip).join(", ")}` : "";
 }
 
-/** Which of our universes a port gets, by what our outputs send. */
-function gets(show: WholeShow, protocol: string, number: number): string {
-  for (const output of show.outputs) {
-    const offset = number - output.first_number;
-    if (output.on && output.protocol === protocol && offset >= 0 && offset < output.count)
-      return `gets U${output.first_universe + offset}`;
-  }
-  return "gets nothing";
+/** Which of our universes come to a port. */
+function gets(ports: Port[], ip: string, protocol: string, number: number): string {
+  const port = ports.find((one) => one.ip === ip && one.protocol === protocol && one.number === number);
+  return port?.universes.length
+    ? `gets ${port.universes.map((one) => `U${one}`).join(", ")}`
+    : "gets nothing";
 }

@@ -1,65 +1,59 @@
-import { Box, Button, MenuItem, Select, Switch } from "@mui/material";
-import { answer, client, type OutputView, type Schemas } from "../../api/client";
-import { useEdit } from "../../api/show";
+import { Box, Button, Switch } from "@mui/material";
+import { useState } from "react";
+import { answer, client, type OutputView, problemOf, type Schemas } from "../../api/client";
+import { refreshShow, useEdit } from "../../api/show";
 import { Cap, FaultNote, Num } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
 import type { OutputStats } from "../../stores/live";
 import { ink } from "../../theme/tokens";
-import { CardSelect } from "./CardSelect";
-
-type Patch = Schemas["OutputPatch"];
-
-const LINE = {
-  display: "flex",
-  alignItems: "center",
-  gap: 0.75,
-  rowGap: 0.5,
-  flexWrap: "wrap",
-  fontSize: 13,
-  mt: 0.5,
-} as const;
+import { type OutputPatch, OutputSettings } from "./OutputSettings";
 
 interface OutputProps {
   output: OutputView;
   index: number;
   stats: OutputStats | undefined;
+  reach: Schemas["OutputReach"] | undefined;
 }
 
-/** One output: protocol, numbers in every counting, where to, on or off; what it sent and what failed. */
-export function OutputRow({ output, index, stats }: OutputProps) {
+/** One output in three short sentences, and whether its node answers and listens; its settings open in place. */
+export function OutputRow({ output, index, stats, reach }: OutputProps) {
   const edit = useEdit();
-  const patch = async (body: Patch): Promise<string> => {
-    let wrong = "";
-    const params = { path: { output_id: output.id } };
-    await edit(
-      () => answer(client.PATCH("/api/outputs/{output_id}", { params, body: { ...body, rev: output.rev } })),
-      (fault) => {
-        wrong = `${fault.what} ${fault.repair}`;
-      },
+  const [open, setOpen] = useState(false);
+  const patch = async (body: OutputPatch): Promise<string> => {
+    const problem = await problemOf(() =>
+      answer(client.PATCH("/api/outputs/{output_id}", { params, body: { ...body, rev: output.rev } })),
     );
-    return wrong;
+    await refreshShow();
+    return problem;
   };
-  const whole = (field: keyof Patch) => (text: string) =>
-    /^\d+$/.test(text.trim()) ? patch({ [field]: Number(text) }) : "Type a whole number.";
-  const last = output.first_universe + output.count - 1;
-  const modes = output.protocol === "sacn" ? ["multicast", "unicast"] : ["unicast", "broadcast"];
+  const params = { path: { output_id: output.id } };
+  const remove = () => edit(() => answer(client.DELETE("/api/outputs/{output_id}", { params })));
+  const [first = "", ...rest] = output.sentences;
   return (
     <Box
+      role="group"
+      aria-label={`Output ${index}`}
       sx={{
         borderTop: `1px solid ${ink.hair}`,
         px: 2,
-        py: 1.25,
-        "& .MuiSelect-select": { py: 0.25, fontSize: 13 },
+        py: 1,
+        display: "grid",
+        gridTemplateColumns: "20px 1fr",
+      }}
+      onKeyDown={(event: React.KeyboardEvent) => {
+        if (event.key === "Escape" && open && event.target === event.currentTarget) setOpen(false);
       }}
     >
-      <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
-        <Num style={{ color: ink.soft }}>{index}</Num>
-        <Typed
-          quiet
-          label={`Name of output ${index}`}
-          value={output.name}
-          onCommit={(name) => patch({ name })}
-        />
+      <Num style={{ color: ink.soft, lineHeight: "26px" }}>{index}</Num>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 0.75, ml: -0.75, minWidth: 0 }}>
+        <Box sx={{ flex: 1, minWidth: 0, "& input": { fontWeight: 600 } }}>
+          <Typed
+            quiet
+            label={`Name of output ${index}`}
+            value={output.name}
+            onCommit={(name) => patch({ name })}
+          />
+        </Box>
         <Button
           size="small"
           aria-pressed={output.mute}
@@ -79,171 +73,94 @@ export function OutputRow({ output, index, stats }: OutputProps) {
           {output.on ? "On" : "Off"}
         </Box>
       </Box>
-      <Box sx={LINE}>
-        <Typed
-          numeric
-          width={52}
-          label="First universe"
-          value={String(output.first_universe)}
-          onCommit={whole("first_universe")}
-        />
-        to U{last}, that is
-        <Typed
-          numeric
-          width={48}
-          label="How many universes"
-          value={String(output.count)}
-          onCommit={whole("count")}
-        />
-        by
-        <Select
-          variant="standard"
-          value={output.protocol}
-          inputProps={{ "aria-label": "Protocol" }}
-          onChange={(event) =>
-            patch(
-              event.target.value === "sacn"
-                ? { protocol: "sacn", mode: "multicast", first_number: output.first_universe }
-                : { protocol: "artnet", mode: "broadcast", first_number: output.first_universe - 1 },
-            )
-          }
-        >
-          <MenuItem value="artnet">Art-Net</MenuItem>
-          <MenuItem value="sacn">sACN</MenuItem>
-        </Select>
+      <span />
+      <Box
+        component="button"
+        aria-expanded={open}
+        title={open ? "Close its settings" : "Change it"}
+        onClick={() => setOpen(!open)}
+        sx={{
+          display: "grid",
+          gridTemplateColumns: "1fr 14px",
+          textAlign: "left",
+          font: "inherit",
+          color: output.on ? ink.text : ink.soft,
+          background: "none",
+          border: 0,
+          p: 0,
+          cursor: "pointer",
+          borderRadius: "4px",
+          "&:hover": { background: ink.row },
+        }}
+      >
+        <Box component="span" sx={{ fontSize: 13, lineHeight: "18px" }}>
+          {first}
+        </Box>
+        <svg width="10" height="10" viewBox="0 0 10 10" aria-hidden="true" style={{ marginTop: 5 }}>
+          <path d={open ? "M1 7l4-4 4 4" : "M1 3l4 4 4-4"} fill="none" stroke={ink.soft} strokeWidth="1.4" />
+        </svg>
+        {rest.map((sentence) => (
+          <Cap key={sentence} as="span" sx={{ gridColumn: 1 }}>
+            {sentence}
+          </Cap>
+        ))}
       </Box>
-      <Box sx={LINE}>
-        <Select
-          variant="standard"
-          value={output.mode}
-          inputProps={{ "aria-label": "Mode" }}
-          onChange={(event) =>
-            patch({ mode: event.target.value as "unicast", destination: output.destination || "127.0.0.1" })
-          }
-        >
-          {modes.map((mode) => (
-            <MenuItem key={mode} value={mode}>
-              {mode}
-            </MenuItem>
-          ))}
-        </Select>
-        {output.mode === "unicast" && (
-          <Typed
-            numeric
-            width={Math.min(300, Math.max(132, output.destination.length * 8 + 16))}
-            label="Destination"
-            value={output.destination}
-            onCommit={(destination) => patch({ destination })}
-          />
-        )}
-        from
-        <CardSelect value={output.card} onChange={(card) => patch({ card })} />
-      </Box>
-      <Box sx={LINE}>
-        <span style={{ whiteSpace: "nowrap" }}>numbered from</span>
-        <Typed
-          numeric
-          width={60}
-          label="First number"
-          value={String(output.first_number)}
-          onCommit={whole("first_number")}
-        />
-        {output.protocol === "sacn" && (
-          <>
-            priority
-            <Typed
-              numeric
-              width={48}
-              label="Priority"
-              value={String(output.priority)}
-              onCommit={whole("priority")}
-            />
-          </>
-        )}
-      </Box>
-      <Box sx={LINE}>
-        <Typed
-          numeric
-          width={40}
-          label="Frames a second"
-          value={String(output.rate_hz)}
-          onCommit={whole("rate_hz")}
-        />
-        <span>frames a second,</span>
-        {output.protocol === "sacn" ? (
-          <>
-            synchronised by universe
-            <Typed
-              numeric
-              width={60}
-              label="Synchronisation universe"
-              value={output.sync ? String(output.sync) : "none"}
-              onCommit={(text) => {
-                if (/^\s*(none)?\s*$/i.test(text)) return patch({ sync: 0 });
-                return /^\d+$/.test(text.trim())
-                  ? patch({ sync: Number(text) })
-                  : "Type a universe that carries nothing else, or none.";
-              }}
-            />
-          </>
-        ) : (
-          <Button
-            size="small"
-            aria-pressed={output.sync > 0}
-            title="Every node holds its frame until the ArtSync that follows the last packet"
-            onClick={() => patch({ sync: output.sync ? 0 : 1 })}
-            sx={{ minWidth: 0, color: output.sync ? ink.sea : ink.soft }}
-          >
-            {output.sync ? "ArtSync after each" : "no ArtSync"}
-          </Button>
-        )}
-      </Box>
-      <Box sx={LINE}>
-        when it ends
-        <Select
-          variant="standard"
-          value={output.when_ends}
-          inputProps={{ "aria-label": "When it ends" }}
-          onChange={(event) => patch({ when_ends: event.target.value as "dark" })}
-        >
-          <MenuItem value="dark">its lamps go dark</MenuItem>
-          <MenuItem value="as it is">they stay as they are, lasers safe</MenuItem>
-        </Select>
-      </Box>
-      <Cap sx={{ mt: 0.5 }}>
-        U{output.first_universe} = {output.spelled_first}
-        {output.count > 1 && (
-          <>
-            <br />U{last} = {output.spelled_last}
-          </>
-        )}
-      </Cap>
-      {stats?.last_error && (
-        <FaultNote
-          what={`Sending fails: ${stats.last_error} (${stats.errors} packets).`}
-          repair="Is the network card still there and the cable in? It is tried again every second."
-        />
+      {reach?.says && (
+        <>
+          <span />
+          <Said state={reach.state} says={reach.says} />
+        </>
       )}
-      <Box sx={{ display: "flex", alignItems: "center", mt: 0.25 }}>
-        <Cap>
-          {stats
-            ? `${stats.packets.toLocaleString("en-US").replaceAll(",", " ")} packets sent`
-            : "not sending"}
-        </Cap>
-        <Button
-          variant="text"
-          sx={{ ml: "auto", color: ink.soft }}
-          onClick={() =>
-            edit(() =>
-              answer(
-                client.DELETE("/api/outputs/{output_id}", { params: { path: { output_id: output.id } } }),
-              ),
-            )
-          }
-        >
-          Delete
-        </Button>
-      </Box>
+      {stats?.last_error && (
+        <>
+          <span />
+          <FaultNote
+            what={`Sending fails: ${stats.last_error} (${stats.errors} packets).`}
+            repair="Is the network card still there and the cable in? It is tried again every second."
+          />
+        </>
+      )}
+      {open && (
+        <Box sx={{ gridColumn: "1 / -1", pt: 0.5 }}>
+          <OutputSettings output={output} patch={patch} />
+          <Box sx={{ display: "flex", alignItems: "center", gap: 0.5 }}>
+            <Cap>
+              {stats
+                ? `${stats.packets.toLocaleString("en-US").replaceAll(",", " ")} packets sent`
+                : "not sending"}
+            </Cap>
+            <Button variant="text" sx={{ ml: "auto", color: ink.soft }} onClick={remove}>
+              Delete
+            </Button>
+          </Box>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+const SIGNS: Record<string, string> = {
+  heard: "M2.5 7.5 6 11l6.5-7",
+  "not heard": "M2 5v5h3l4 3V2L5 5zM11 6l3 3M14 6l-3 3",
+  silent: "M7.5 1.5 14 13.5H1ZM7.5 6v3.6M7.5 11v1",
+  unknown: "M5 5.5a2.5 2.5 0 1 1 3.4 2.3c-.9.4-.9 1-.9 1.7M7.5 11.5v1",
+};
+
+/** Whether its node answers and listens: a sign and a sentence. */
+function Said({ state, says }: { state: string; says: string }) {
+  const colour = state === "heard" ? ink.sea : state === "unknown" ? ink.soft : ink.brass;
+  return (
+    <Box sx={{ display: "flex", gap: 0.75, color: colour, fontSize: 12.5, lineHeight: "17px", py: "2px" }}>
+      <svg
+        width="13"
+        height="13"
+        viewBox="0 0 15 15"
+        aria-hidden="true"
+        style={{ flex: "none", marginTop: 2 }}
+      >
+        <path d={SIGNS[state]} fill="none" stroke="currentColor" strokeWidth="1.4" />
+      </svg>
+      {says}
     </Box>
   );
 }

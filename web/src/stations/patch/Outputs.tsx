@@ -5,11 +5,13 @@ import { Cap, PaneHead } from "../../components/atoms";
 import { useLive } from "../../stores/live";
 import { NewOutput } from "./NewOutput";
 import { OutputRow } from "./OutputRow";
+import { useReach } from "./useReach";
 
 /** All outputs; each setting acts at once. */
 export function Outputs({ show }: { show: WholeShow }) {
   const [adding, setAdding] = useState(false);
   const stats = useLive((live) => live.engine?.outputs);
+  const reach = useReach(show);
   const on = show.outputs.filter((output) => output.on).length;
   return (
     <>
@@ -34,6 +36,7 @@ export function Outputs({ show }: { show: WholeShow }) {
           output={output}
           index={index + 1}
           stats={stats?.find((one) => one.id === output.id)}
+          reach={reach?.outputs.find((one) => one.output === output.id)}
         />
       ))}
     </>

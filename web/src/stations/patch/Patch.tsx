@@ -6,12 +6,26 @@ import { Loading } from "../../components/Loading";
 import { Addressing } from "./Addressing";
 import { BlockLines } from "./BlockLines";
 import { Doctor } from "./Doctor";
+import { useFindingsOn } from "./findings";
 import { Nodes } from "./Nodes";
 import { Outputs } from "./Outputs";
 import { SheetPanel } from "./SheetPanel";
-import { UniverseRuler } from "./UniverseRuler";
+import { RulerHead, UniverseRuler } from "./UniverseRuler";
 import { universesOf } from "./universes";
 import { useFixtureDrag } from "./useFixtureDrag";
+
+/** The doctor has a column of its own where there is room for it, else it stands above the outputs. */
+const COLUMNS = {
+  display: "grid",
+  minHeight: 0,
+  gridTemplateAreas: '"doctor universes outputs"',
+  gridTemplateColumns: "236px minmax(0,1fr) 340px",
+  "@media (max-width: 1199px)": {
+    gridTemplateAreas: '"universes doctor" "universes outputs"',
+    gridTemplateColumns: "minmax(0,1fr) 320px",
+    gridTemplateRows: "minmax(0, 0.6fr) minmax(0, 1fr)",
+  },
+} as const;
 
 /** Station 2: universes with what lies on them, outputs with every counting, the nodes heard. */
 export function Patch() {
@@ -19,15 +33,24 @@ export function Patch() {
   const [panel, setPanel] = useState<"address" | "sheet" | null>(null);
   const drag = useFixtureDrag();
   const universes = useMemo(() => (data ? universesOf(data) : []), [data]);
+  const findingsOn = useFindingsOn(data);
   const unsent = universes.filter((u) => u.fixtures.length && !u.sentBy.some((o) => o.on));
   return (
-    <Box component="main" sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr) 392px", minHeight: 0 }}>
-      <Pane>
+    <Box component="main" sx={COLUMNS}>
+      <Pane sx={{ gridArea: "doctor" }}>
+        {data && (
+          <Scroll tabIndex={0} role="group" aria-label="Patch doctor and nodes">
+            <Doctor show={data} />
+            <Nodes show={data} />
+          </Scroll>
+        )}
+      </Pane>
+      <Pane sx={{ gridArea: "universes" }}>
         {!data ? (
           <Loading error={error} />
         ) : (
           <>
-            <PaneHead title={`${universes.length} universes`}>
+            <PaneHead title={`${universes.length} ${universes.length === 1 ? "universe" : "universes"}`}>
               <Cap>
                 {unsent.length
                   ? `${unsent.length === 1 ? "1 carries" : `${unsent.length} carry`} fixtures and no output sends ${unsent.length === 1 ? "it" : "them"}`
@@ -52,10 +75,12 @@ export function Patch() {
             <Scroll>
               {universes.length ? (
                 <Box sx={{ position: "relative" }}>
+                  <RulerHead />
                   {universes.map((universe) => (
                     <UniverseRuler
                       key={universe.number}
                       universe={universe}
+                      findings={findingsOn(universe.number)}
                       ghost={drag.dragged?.universe === universe.number ? drag.dragged : null}
                       lifted={
                         universe.fixtures.some((one) => one.fixture === drag.dragged?.fixture)
@@ -78,12 +103,10 @@ export function Patch() {
           </>
         )}
       </Pane>
-      <Pane>
+      <Pane sx={{ gridArea: "outputs" }}>
         {data && (
           <Scroll>
-            <Doctor show={data} />
             <Outputs show={data} />
-            <Nodes show={data} />
           </Scroll>
         )}
       </Pane>

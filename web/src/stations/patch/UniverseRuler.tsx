@@ -1,14 +1,51 @@
 import { Box } from "@mui/material";
 import { memo, useCallback, useEffect, useRef } from "react";
-import { useLocation } from "wouter";
-import type { FixtureView } from "../../api/client";
 import { Cap, Num } from "../../components/atoms";
-import { chooseFixtures, useView } from "../../stores/view";
-import { ink, mono } from "../../theme/tokens";
+import { useView } from "../../stores/view";
+import { ink } from "../../theme/tokens";
+import { type Finding, FindingSign } from "./findings";
+import { OnPiece, OnRuler, RunName } from "./rulerPieces";
+import { SentEdge } from "./SentEdge";
 import { otherCounting, type Universe, wireNumber } from "./universes";
 import type { Dragged, FixtureDrag } from "./useFixtureDrag";
 
+/** Signs beside a universe's number; more are read at the doctor. */
+const SIGNS_MOST = 3;
 const TICKS = [1, 128, 256, 384, 512];
+
+/** What the columns of the rulers are: channel numbers over the ticks, and what is free. */
+export function RulerHead() {
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "112px 512px minmax(28px, 1fr)",
+        columnGap: 1,
+        px: 2,
+        pb: "2px",
+        fontSize: 12,
+        color: ink.soft,
+      }}
+    >
+      <span>ours, sent as</span>
+      <Box sx={{ position: "relative", height: 16 }}>
+        {TICKS.map((tick) => (
+          <Num
+            key={tick}
+            style={{
+              position: "absolute",
+              left: tick - 1,
+              transform: `translateX(${tick === 1 ? 0 : tick === 512 ? -100 : -50}%)`,
+            }}
+          >
+            {tick}
+          </Num>
+        ))}
+      </Box>
+      <Box sx={{ textAlign: "right" }}>free</Box>
+    </Box>
+  );
+}
 
 /** Drawn again only where something of it changed: thousands of fixtures lie on hundreds of rulers.
  * One universe as a 512 px ruler: one slot is one pixel. Fixtures lie on it; shared channels are hatched. */
@@ -18,11 +55,14 @@ export const UniverseRuler = memo(PlainRuler, (a, b) => {
     a.ghost === b.ghost &&
     a.lifted === b.lifted &&
     a.grip === b.grip &&
+    a.findings === b.findings &&
     one.number === other.number &&
     one.free === other.free &&
     one.sentBy.length === other.sentBy.length &&
     one.sentBy.every((output, n) => output === other.sentBy[n]) &&
     one.fixtures.length === other.fixtures.length &&
+    one.cells.length === other.cells.length &&
+    one.cells[0]?.index === other.cells[0]?.index &&
     one.fixtures.every((piece, n) => {
       const old = other.fixtures[n];
       return old && piece.fixture === old.fixture && piece.first === old.first && piece.last === old.last;
@@ -32,6 +72,8 @@ export const UniverseRuler = memo(PlainRuler, (a, b) => {
 
 interface RulerProps {
   universe: Universe;
+  /** What the doctor finds here. */
+  findings: Finding[];
   /** What is being dragged over this ruler. */
   ghost: Dragged | null;
   /** The fixture of this ruler that is being dragged, "" for none. */
@@ -40,7 +82,7 @@ interface RulerProps {
   grip: FixtureDrag["grip"];
 }
 
-function PlainRuler({ universe, ghost, lifted, register, grip }: RulerProps) {
+function PlainRuler({ universe, findings, ghost, lifted, register, grip }: RulerProps) {
   const ruler = useRef<HTMLDivElement>(null);
   const left = useCallback(() => ruler.current?.getBoundingClientRect().left ?? 0, []);
   useEffect(() => {
@@ -67,8 +109,8 @@ function PlainRuler({ universe, ghost, lifted, register, grip }: RulerProps) {
       data-row={universe.number}
       sx={{
         display: "grid",
-        gridTemplateColumns: "150px 512px 1fr",
-        columnGap: 1.5,
+        gridTemplateColumns: "112px 512px minmax(28px, 1fr)",
+        columnGap: 1,
         px: 2,
         py: "4px",
         // Rulers out of sight are neither laid out nor painted, so thousands of universes scroll.
@@ -90,6 +132,12 @@ function PlainRuler({ universe, ghost, lifted, register, grip }: RulerProps) {
           >
             {wires.join(" and ") || "no output"}
           </Cap>
+          {findings
+            .filter((one) => !one.fixture)
+            .slice(0, SIGNS_MOST)
+            .map((one) => (
+              <FindingSign key={one.sentence} finding={one} size={13} />
+            ))}
         </Box>
         {first && <Cap sx={{ whiteSpace: "nowrap" }}>{otherCounting(first, universe.number)}</Cap>}
       </div>
@@ -105,18 +153,29 @@ function PlainRuler({ universe, ghost, lifted, register, grip }: RulerProps) {
             touchAction: "none",
           }}
         >
-          {universe.fixtures.map(({ fixture, first, last }) => (
+          {universe.fixtures.map(({ fixture, first, last, guarded }) => (
             <OnRuler
               key={`${fixture.id} ${first}`}
               fixture={fixture}
               universe={universe.number}
               first={first}
               last={last}
+              guarded={guarded}
               chosen={chosen.includes(fixture.id)}
               lifted={lifted === fixture.id}
               grip={grip}
               left={left}
             />
+          ))}
+          {universe.fixtures.map(({ fixture, first, last }) => {
+            const finding = findings.find((one) => one.fixture === fixture.id);
+            return finding ? (
+              <OnPiece key={`${fixture.id} ${first}`} finding={finding} first={first} last={last} />
+            ) : null;
+          })}
+          <SentEdge cellsHere={universe.cells} />
+          {universe.runs.map((run) => (
+            <RunName key={run.first} run={run} />
           ))}
           {ghost && (
             <Box
@@ -170,70 +229,9 @@ function PlainRuler({ universe, ghost, lifted, register, grip }: RulerProps) {
           ))}
         </Box>
       </div>
-      <Cap sx={{ pt: 0.5 }}>
-        <Num>{universe.free}</Num> free
+      <Cap sx={{ pt: 0.5, textAlign: "right" }} title={`${universe.free} channels are free`}>
+        <Num>{universe.free}</Num>
       </Cap>
     </Box>
   );
 }
-
-interface PieceProps {
-  fixture: FixtureView;
-  universe: number;
-  first: number;
-  last: number;
-  chosen: boolean;
-  lifted: boolean;
-  grip: FixtureDrag["grip"];
-  left: () => number;
-}
-
-/** A fixture, or what of it lies on this universe. */
-const OnRuler = memo(function OnRuler({
-  fixture,
-  universe,
-  first,
-  last,
-  chosen,
-  lifted,
-  grip,
-  left,
-}: PieceProps) {
-  const [, navigate] = useLocation();
-  const conflict = fixture.conflict.length > 0;
-  const shares = conflict ? `, shares channels with ${fixture.conflict.join(", ")}` : "";
-  return (
-    <button
-      type="button"
-      aria-label={`${fixture.number} on U${universe}`}
-      title={`${fixture.number} ${fixture.name}, U${universe}.${first} to ${last}${shares}`}
-      {...grip(fixture, first, left)}
-      onClick={() => chooseFixtures([fixture.id])}
-      onDoubleClick={() => navigate("/rig")}
-      style={{
-        position: "absolute",
-        left: first - 1,
-        width: last - first + 1,
-        top: 0,
-        height: 24,
-        padding: 0,
-        paddingLeft: last - first > 20 ? 4 : 0,
-        textAlign: "left",
-        overflow: "hidden",
-        font: `500 12px ${mono}`,
-        color: chosen ? ink.brass : ink.text,
-        background: conflict
-          ? `repeating-linear-gradient(135deg, ${ink.hair2} 0 3px, transparent 3px 7px)`
-          : chosen
-            ? ink.brassGround
-            : ink.hair,
-        border: `${last - first < 3 ? 0 : 1}px solid ${chosen ? ink.brass : ink.ground}`,
-        borderRightWidth: last === first ? 0 : 1,
-        cursor: "grab",
-        opacity: lifted ? 0.45 : 1,
-      }}
-    >
-      {last - first > 20 ? fixture.number : ""}
-    </button>
-  );
-});

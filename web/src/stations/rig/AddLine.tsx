@@ -5,9 +5,11 @@ import { newId } from "../../api/person";
 import { useEdit } from "../../api/show";
 import { Cap, Chip, FaultNote, Num } from "../../components/atoms";
 import { TypedLine } from "../../components/TypedLine";
+import { useComing } from "../../stores/coming";
 import { say } from "../../stores/notices";
 import { chooseFixtures } from "../../stores/view";
 import { ink, mono } from "../../theme/tokens";
+import { AddRulers } from "./AddRulers";
 
 /** The typed line: it ends with its own reading, and lists what it would make before it is made. */
 export function AddLine({ show }: { show: WholeShow }) {
@@ -19,21 +21,27 @@ export function AddLine({ show }: { show: WholeShow }) {
   const plannedFor = useRef("");
   const field = useRef<HTMLInputElement>(null);
   const edit = useEdit();
+  const hangsOn = useComing((coming) => coming.plan);
 
   useEffect(() => {
     const turn = ++asked.current;
     const timer = setTimeout(async () => {
       try {
-        const read = await answer(client.POST("/api/fixtures/plan", { body: { text } }));
+        const body = { text, ...(hangsOn ? { plan: hangsOn } : {}) };
+        const read = await answer(client.POST("/api/fixtures/plan", { body }));
         if (turn !== asked.current) return;
+        useComing.setState({ items: read.hang });
         plannedFor.current = `${show.show.revision} ${text}`;
         setPlan(read);
       } catch {
-        if (turn === asked.current) setPlan(null);
+        if (turn !== asked.current) return;
+        setPlan(null);
+        useComing.setState({ items: [] });
       }
     }, 120);
     return () => clearTimeout(timer);
-  }, [text, show.show.revision]);
+  }, [text, show.show.revision, hangsOn]);
+  useEffect(() => () => useComing.setState({ items: [] }), []);
 
   const add = async () => {
     if (busy || !text.trim()) return;
@@ -43,7 +51,9 @@ export function AddLine({ show }: { show: WholeShow }) {
     const read = fresh ? plan : await asks();
     if (read && !read.problem) {
       const ids = Array.from({ length: read.count }, newId);
-      const done = await edit(() => answer(client.POST("/api/fixtures", { body: { text, ids } })));
+      const done = await edit(() =>
+        answer(client.POST("/api/fixtures", { body: { text, ids, ...(hangsOn ? { plan: hangsOn } : {}) } })),
+      );
       if (done) {
         setText("");
         chooseFixtures(ids);
@@ -82,12 +92,18 @@ export function AddLine({ show }: { show: WholeShow }) {
         )}
       </TypedLine>
       {plan?.problem && <FaultNote what={plan.problem} repair={plan.repair} />}
+      {good && plan.rulers.length > 0 && <AddRulers rulers={plan.rulers} />}
+      {good && <Assured says={plan.says} />}
       {good && <PlanList plan={plan} />}
       <Suggestions
         text={text}
         plan={plan}
-        onTake={(next) => {
-          setText(next);
+        onTake={async (one) => {
+          if (one.makes) {
+            const body = { id: newId(), text };
+            if (!(await edit(() => answer(client.POST("/api/fixtures/profile", { body }))))) return;
+          }
+          setText(one.text);
           field.current?.focus();
         }}
       />
@@ -98,7 +114,7 @@ export function AddLine({ show }: { show: WholeShow }) {
 interface SuggestionsProps {
   text: string;
   plan: Schemas["AddPlan"] | null;
-  onTake: (text: string) => void;
+  onTake: (suggestion: Schemas["SuggestionView"]) => void;
 }
 
 /** What may stand next, as chips; and how the line is made up while it is empty. */
@@ -108,9 +124,25 @@ function Suggestions({ text, plan, onTake }: SuggestionsProps) {
     <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", alignItems: "center", mt: 1 }}>
       <Cap>{text ? `${plan.suggested}:` : "count x profile, mode, from number, name {n}, at address:"}</Cap>
       {plan.suggests.map((one) => (
-        <Chip key={one.label} onClick={() => onTake(one.text)}>
+        <Chip key={one.label} onClick={() => onTake(one)}>
           {one.label}
         </Chip>
+      ))}
+    </Box>
+  );
+}
+
+/** What was looked at, and holds. */
+function Assured({ says }: { says: string[] }) {
+  return (
+    <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3, mt: 0.5 }}>
+      {says.map((one) => (
+        <Cap key={one} sx={{ lineHeight: "23px", display: "flex", gap: 0.75, alignItems: "center" }}>
+          <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true">
+            <path d="M2 6.5 5 9.5 10 3" fill="none" stroke={ink.sea} strokeWidth="1.6" />
+          </svg>
+          {one}
+        </Cap>
       ))}
     </Box>
   );
@@ -122,7 +154,7 @@ function PlanList({ plan }: { plan: Schemas["AddPlan"] }) {
     <Box
       aria-label="What would be added"
       sx={{
-        mt: 1,
+        mt: 0.25,
         maxHeight: 148,
         overflowY: "auto",
         display: "grid",

@@ -1,10 +1,12 @@
 import { Box } from "@mui/material";
 import { useEffect, useMemo, useRef } from "react";
 import type { FixtureView, ProfileView } from "../../api/client";
+import { eachFrame, same } from "../../canvas/eachFrame";
 import { Cap, Part } from "../../components/atoms";
 import { type ChannelRun, channelRuns, letterOf, runPosition } from "../../model/channels";
+import { useIsSent } from "../../stores/live";
 import { levels } from "../../stores/pictures";
-import { inkNow, mono } from "../../theme/tokens";
+import { ink, inkNow, mono, themeNow } from "../../theme/tokens";
 
 const WIDTH = 320;
 const ROW = 44;
@@ -57,23 +59,30 @@ export function ChannelRuler({ fixture, profile }: RulerProps) {
     () => layOut(fixture, channelRuns(fixture, profile), slot, row),
     [fixture, profile, slot, row],
   );
+  const sent = useIsSent(fixture.spans[0]?.[0] ?? 0);
   const universes = fixture.spans.map(([universe]) => `U${universe}`).join(", ");
   useEffect(() => {
-    let handle = 0;
+    let seen: unknown[] = [];
+    const universes = [...new Set(places.flatMap(({ run, position }) => spanned(position, run)))];
     const draw = () => {
-      handle = requestAnimationFrame(draw);
+      const state = [themeNow(), ...universes.map((one) => levels.get(one)?.values)];
+      if (same(state, seen)) return;
+      seen = state;
       const context = sized(canvas.current, height);
       if (!context) return;
       for (const place of places) drawRun(context, place, slot, lettered);
     };
-    draw();
-    return () => cancelAnimationFrame(handle);
+    return eachFrame(draw);
   }, [places, height, slot, lettered]);
   return (
     <Part>
       <Box sx={{ display: "flex", justifyContent: "space-between", mb: 1 }}>
         <Box sx={{ fontWeight: 600 }}>Channels</Box>
-        <Cap>filled as sent on {universes}</Cap>
+        {sent ? (
+          <Cap>filled as sent on {universes}</Cap>
+        ) : (
+          <Cap sx={{ color: ink.brass }}>{universes} goes to no output: nothing is sent</Cap>
+        )}
       </Box>
       <canvas
         data-live
@@ -86,13 +95,22 @@ export function ChannelRuler({ fixture, profile }: RulerProps) {
   );
 }
 
+/** The universes a run lies on. */
+const spanned = (position: number, run: ChannelRun): number[] => [
+  Math.floor(position / 512) + 1,
+  Math.floor((position + run.channels.length - 1) / 512) + 1,
+];
+
 function sized(target: HTMLCanvasElement | null, height: number): CanvasRenderingContext2D | null {
   const context = target?.getContext("2d") ?? null;
   if (!target || !context) return null;
   const scale = window.devicePixelRatio;
-  target.width = WIDTH * scale;
-  target.height = height * scale;
-  context.scale(scale, scale);
+  if (target.width !== WIDTH * scale || target.height !== height * scale) {
+    target.width = WIDTH * scale;
+    target.height = height * scale;
+  }
+  context.setTransform(scale, 0, 0, scale, 0, 0);
+  context.clearRect(0, 0, WIDTH, height);
   return context;
 }
 
@@ -103,9 +121,9 @@ function drawRun(
   lettered: boolean,
 ): void {
   const tall = lettered ? 18 : 14;
-  const values = levels.get(Math.floor(position / 512) + 1)?.values;
   run.channels.forEach(({ label }, index) => {
-    const level = (values?.[(position % 512) + index] ?? 0) / 255;
+    const at = position + index;
+    const level = (levels.get(Math.floor(at / 512) + 1)?.values[at % 512] ?? 0) / 255;
     const left = x + index * slot;
     context.fillStyle = inkNow("row");
     context.fillRect(left, y, slot - 1, tall);

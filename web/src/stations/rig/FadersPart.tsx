@@ -6,7 +6,7 @@ import { Fader } from "../../components/Fader";
 import { channelRuns, runPosition } from "../../model/channels";
 import { addressOf } from "../../model/placements";
 import { hold } from "../../stores/hands";
-import { useLive, useSent } from "../../stores/live";
+import { useIsSent, useLive, useSent } from "../../stores/live";
 
 interface FadersProps {
   fixture: FixtureView;
@@ -56,7 +56,7 @@ export function FadersPart({ fixture, chosen, profile }: FadersProps) {
             label={label}
             number={number}
             position={position}
-            held={held[`${fixture.id}/${number}`] !== undefined}
+            held={held[`${fixture.id}/${number}`]}
             onSet={(value) => set(number, value)}
           />
         ))}
@@ -72,13 +72,16 @@ interface RowProps {
   label: string;
   number: number;
   position: number;
-  held: boolean;
+  /** What is held by hand, undefined where nothing is. */
+  held: number | undefined;
   onSet: (value: number | null) => void;
 }
 
 function Row({ label, number, position, held, onSet }: RowProps) {
   const [universe, channel] = addressOf(position).slice(1).split(".").map(Number);
-  const value = useSent(universe ?? 1, channel ?? 1);
+  const live = useSent(universe ?? 1, channel ?? 1);
+  // What nobody is sent shows what is held, not a black that is nowhere.
+  const value = useIsSent(universe ?? 1) ? live : (held ?? live);
   return (
     <Box
       sx={{ display: "grid", gridTemplateColumns: "102px 1fr", alignItems: "center", gap: 0.75, py: "1px" }}
@@ -89,7 +92,7 @@ function Row({ label, number, position, held, onSet }: RowProps) {
       <Fader
         label={`${number} ${label}`}
         value={value}
-        held={held}
+        held={held !== undefined}
         onMove={onSet}
         onRelease={() => onSet(null)}
       />

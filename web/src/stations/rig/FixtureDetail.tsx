@@ -14,7 +14,9 @@ import { ChannelRuler } from "./ChannelRuler";
 import { ColourPart } from "./ColourPart";
 import { GroupsPart } from "./GroupsPart";
 import { Highlight } from "./Highlight";
+import { KeepLit } from "./KeepLit";
 import { ManualPart } from "./manual/ManualPart";
+import { PresetsPart } from "./manual/PresetsPart";
 
 const BATCHES: [BatchKind, string][] = [
   ["number", "Renumber"],
@@ -57,7 +59,7 @@ export function FixtureDetail({ show, onBatch }: { show: WholeShow; onBatch: (ki
   };
   return (
     <Scroll>
-      <Box sx={{ p: 2, display: "flex", gap: 1.5, alignItems: "center" }}>
+      <Box sx={{ p: 2, display: "flex", gap: 1, alignItems: "center" }}>
         <Box
           sx={{
             font: `600 20px ${mono}`,
@@ -85,23 +87,17 @@ export function FixtureDetail({ show, onBatch }: { show: WholeShow; onBatch: (ki
             by {profile?.maker}
           </Box>
         </Box>
-        <Box sx={{ mt: 0.5 }}>
-          Mode <Num>{fixture.mode}</Num>
+        <Box sx={{ mt: 0.5, display: "flex", alignItems: "baseline", gap: 1, whiteSpace: "nowrap" }}>
+          <span>
+            Mode <Num>{fixture.mode}</Num>
+          </span>
+          <Cap
+            sx={{ overflow: "hidden", textOverflow: "ellipsis" }}
+            title="must equal the mode set on the fixture"
+          >
+            must equal the mode set on the fixture
+          </Cap>
         </Box>
-        <Cap>must equal the mode set on the fixture</Cap>
-        <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", mt: 1 }}>
-          {BATCHES.map(([kind, text]) => (
-            <Button key={kind} onClick={() => onBatch(kind)}>
-              {text}
-            </Button>
-          ))}
-          <Button component={Link} to={`/rig/profiles/${fixture.profile}`}>
-            Profile
-          </Button>
-        </Box>
-      </Part>
-      <Part>
-        <Box sx={{ fontWeight: 600, mb: 0.5 }}>Address</Box>
         {fixture.spans.length === 0 && <Cap>It has no address: type one into its row, such as U1.1.</Cap>}
         {fixture.spans.map(([u, first, last]) => (
           <Box key={u} sx={{ display: "flex", justifyContent: "space-between", lineHeight: "24px" }}>
@@ -117,11 +113,25 @@ export function FixtureDetail({ show, onBatch }: { show: WholeShow; onBatch: (ki
             repair="Move one of them: +1 in the address field moves by one."
           />
         )}
+        <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", mt: 1 }}>
+          {BATCHES.map(([kind, text]) => (
+            <Button key={kind} onClick={() => onBatch(kind)}>
+              {text}
+            </Button>
+          ))}
+          <Button component={Link} to={`/rig/profiles/${fixture.profile}`}>
+            Profile
+          </Button>
+          <KeepLit chosen={fixtures} all={show.fixtures} />
+        </Box>
       </Part>
       <BlocksPart fixture={fixture} chosen={fixtures} />
       {universe !== undefined && <ChannelRuler fixture={fixture} profile={profile} />}
       {universe !== undefined && (
-        <ManualPart key={fixture.id} fixture={fixture} chosen={fixtures} show={show} />
+        <>
+          <ManualPart key={fixture.id} fixture={fixture} chosen={fixtures} show={show} />
+          <PresetsPart chosen={fixtures} show={show} />
+        </>
       )}
       <ColourPart fixtures={fixtures} />
       <GroupsPart show={show} />

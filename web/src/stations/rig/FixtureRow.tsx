@@ -1,21 +1,16 @@
 import { Box } from "@mui/material";
 import { memo } from "react";
-import { answer, client, type FixtureView, type WholeShow } from "../../api/client";
-import { useEdit } from "../../api/show";
+import type { FixtureView, WholeShow } from "../../api/client";
 import { Num } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
+import type { Modified } from "../../model/choosing";
 import { ink } from "../../theme/tokens";
-import { SentCells } from "./SentCells";
+import { AddressField, NameField, NumberField, usePatch } from "./fixtureCells";
+import { LampShape } from "./LampShape";
 
 export const ROW = 32;
 export const COLUMNS =
   "52px minmax(110px,1.1fr) minmax(130px,1.2fr) 40px 44px 82px 66px minmax(96px,0.9fr) minmax(70px,0.8fr)";
-
-export interface Modified {
-  shiftKey: boolean;
-  ctrlKey: boolean;
-  metaKey: boolean;
-}
 
 interface RowProps {
   /** Its place in the table, from 1. */
@@ -47,23 +42,7 @@ export const FixtureRow = memo(
 );
 
 function PlainRow({ index, fixture, part, profile, names, y, chosen, onChoose, show }: RowProps) {
-  const edit = useEdit();
-  const patch = async (body: { number?: number; name?: string; address?: string; lies?: string }) => {
-    let wrong = "";
-    await edit(
-      () =>
-        answer(
-          client.PATCH("/api/fixtures/{fixture_id}", {
-            params: { path: { fixture_id: fixture.id } },
-            body: { ...body, rev: fixture.rev },
-          }),
-        ),
-      (fault) => {
-        wrong = `${fault.what} ${fault.repair}`;
-      },
-    );
-    return wrong;
-  };
+  const patch = usePatch(fixture);
   return (
     <Box
       role="row"
@@ -91,25 +70,12 @@ function PlainRow({ index, fixture, part, profile, names, y, chosen, onChoose, s
       }}
     >
       <div role="gridcell" className="typed">
-        <Typed
-          quiet
-          numeric
-          label={`Number of ${fixture.name}`}
-          value={String(fixture.number)}
-          onCommit={(text) =>
-            /^\d+$/.test(text.trim()) ? patch({ number: Number(text) }) : "A number is 1 to 999999."
-          }
-        />
+        <NumberField fixture={fixture} />
       </div>
       <div role="gridcell" className="typed">
-        <Typed
-          quiet
-          label={`Name of ${fixture.number}`}
-          value={fixture.name}
-          onCommit={(name) => patch({ name })}
-        />
+        <NameField fixture={fixture} />
       </div>
-      <Box role="gridcell" sx={{ color: ink.soft }}>
+      <Box role="gridcell" sx={{ color: ink.soft }} title={`${profile}, ${fixture.mode}`}>
         {profile}, <Num style={{ color: ink.text }}>{fixture.mode}</Num>
       </Box>
       <Num role="gridcell">{fixture.footprint}</Num>
@@ -117,14 +83,7 @@ function PlainRow({ index, fixture, part, profile, names, y, chosen, onChoose, s
         {part ? `${part}${part.endsWith("of") ? ` ${fixture.cells}` : ""}` : fixture.cells}
       </Num>
       <div role="gridcell" className="typed">
-        <Typed
-          quiet
-          numeric
-          label={`Address of ${fixture.number}`}
-          value={fixture.address}
-          placeholder="no address"
-          onCommit={(address) => patch({ address })}
-        />
+        <AddressField fixture={fixture} />
       </div>
       <Box role="gridcell" sx={{ color: fixture.conflict.length ? ink.brass : ink.soft }}>
         {fixture.conflict.length ? (
@@ -145,7 +104,7 @@ function PlainRow({ index, fixture, part, profile, names, y, chosen, onChoose, s
         )}
       </div>
       <div role="gridcell">
-        <SentCells fixture={fixture} show={show} />
+        <LampShape fixture={fixture} show={show} />
       </div>
     </Box>
   );

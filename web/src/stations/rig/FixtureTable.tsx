@@ -1,11 +1,12 @@
-import { Box } from "@mui/material";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useMemo, useRef } from "react";
 import type { ProfileView, WholeShow } from "../../api/client";
 import { Scroll } from "../../components/atoms";
+import { GridHead } from "../../components/GridHead";
+import { chosenBy, chosenByArrow, type Modified } from "../../model/choosing";
 import { chooseFixtures, useView } from "../../stores/view";
-import { ink } from "../../theme/tokens";
-import { COLUMNS, FixtureRow, type Modified, ROW } from "./FixtureRow";
+import { COLUMNS, FixtureRow, ROW } from "./FixtureRow";
+import { partsOf } from "./partsOf";
 
 /** The head of the table covers so much of its top, px. */
 const HEAD = 22;
@@ -32,26 +33,15 @@ export function FixtureTable({ show }: { show: WholeShow }) {
   listed.current = fixtures;
   // The same function for every drawing, so that rows that did not change are not drawn again.
   const choose = useCallback((id: string, event: Modified) => {
-    const before = useView.getState().fixtures;
-    const at = listed.current.findIndex((f) => f.id === id);
-    const last = listed.current.findIndex((f) => f.id === before.at(-1));
-    let next = [id];
-    if (event.shiftKey && last >= 0)
-      next = listed.current.slice(Math.min(at, last), Math.max(at, last) + 1).map((f) => f.id);
-    else if (event.ctrlKey || event.metaKey)
-      next = before.includes(id) ? before.filter((one) => one !== id) : [...before, id];
-    chooseFixtures(next);
+    chooseFixtures(chosenBy(listed.current, useView.getState().fixtures, id, event));
   }, []);
 
   const onKey = (event: React.KeyboardEvent) => {
     if ((event.target as HTMLElement).tagName === "INPUT") return;
-    const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
-    if (!step) return;
-    event.preventDefault();
-    const at = fixtures.findIndex((f) => f.id === chosen.at(-1));
-    const next = fixtures[Math.min(fixtures.length - 1, Math.max(0, at + step))];
+    const next = chosenByArrow(fixtures, chosen, event);
     if (!next) return;
-    chooseFixtures(event.shiftKey ? [...new Set([...chosen, next.id])] : [next.id]);
+    event.preventDefault();
+    chooseFixtures(next);
   };
 
   // Whatever was chosen, by arrows, by typing or by adding it, comes into view.
@@ -71,30 +61,7 @@ export function FixtureTable({ show }: { show: WholeShow }) {
       aria-rowcount={fixtures.length + 1}
       aria-colcount={HEADS.length}
     >
-      <Box
-        role="row"
-        aria-rowindex={1}
-        sx={{
-          display: "grid",
-          gridTemplateColumns: COLUMNS,
-          px: 2,
-          position: "sticky",
-          top: 0,
-          zIndex: 1,
-          background: ink.ground,
-          fontSize: 12,
-          color: ink.soft,
-          borderBottom: `1px solid ${ink.hair}`,
-          pb: 0.5,
-          columnGap: 1,
-        }}
-      >
-        {HEADS.map((head) => (
-          <span key={head} role="columnheader">
-            {head}
-          </span>
-        ))}
-      </Box>
+      <GridHead heads={HEADS} columns={COLUMNS} />
       <div role="rowgroup" style={{ height: rows.getTotalSize(), position: "relative" }}>
         {rows.getVirtualItems().map(({ index, start }) => {
           const fixture = fixtures[index];
@@ -116,22 +83,6 @@ export function FixtureTable({ show }: { show: WholeShow }) {
         })}
       </div>
     </Scroll>
-  );
-}
-
-/** Of fixtures that are not chosen whole: what of them is. */
-function partsOf(parts: string[]): Map<string, string> {
-  const cells = new Map<string, string[]>();
-  for (const part of parts) {
-    const [id = "", cell = ""] = part.split(":");
-    cells.set(id, [...(cells.get(id) ?? []), cell]);
-  }
-  return new Map(
-    [...cells].map(([id, list]) => {
-      const own = list.filter((cell) => cell !== "0");
-      if (!own.length) return [id, "shared"];
-      return [id, list.length > own.length ? `0+${own.length}` : `${own.length} of`];
-    }),
   );
 }
 

@@ -6,6 +6,7 @@ import { useEdit } from "../../api/show";
 import { Cap, Chip, Num, Part } from "../../components/atoms";
 import { Choices } from "../../components/Choices";
 import { Typed } from "../../components/Typed";
+import { useSure } from "../../components/useSure";
 import { freeName } from "../../model/names";
 import { useView } from "../../stores/view";
 
@@ -35,7 +36,18 @@ export function GroupsPart({ show }: { show: WholeShow }) {
     <Part>
       <Box sx={{ display: "flex", alignItems: "center", mb: 1 }}>
         <Box sx={{ fontWeight: 600 }}>Groups</Box>
-        <Button sx={{ ml: "auto" }} onClick={() => void add()} disabled={!chosen.length}>
+        <Button
+          variant="text"
+          sx={{ ml: "auto", px: 0.75 }}
+          title="A group for each emitter of what is chosen: that emitter of all that have one"
+          disabled={!chosen.length}
+          onClick={() =>
+            void edit(() => answer(client.POST("/api/groups/emitters", { body: { ids: chosen } })))
+          }
+        >
+          By emitter
+        </Button>
+        <Button onClick={() => void add()} disabled={!chosen.length}>
           Group {chosen.length > 1 ? `these ${chosen.length}` : "this one"}
         </Button>
       </Box>
@@ -85,6 +97,7 @@ function shortened(selection: string): string {
 
 function GroupEditor({ group, onGone }: { group: GroupView; onGone: () => void }) {
   const edit = useEdit();
+  const sure = useSure("Delete it");
   const path = { group_id: group.id };
   const patch = async (body: { name?: string; folder?: string; selection?: string; by_rule?: boolean }) => {
     let wrong = "";
@@ -142,14 +155,15 @@ function GroupEditor({ group, onGone }: { group: GroupView; onGone: () => void }
         <Button
           variant="text"
           color="error"
-          onClick={() =>
-            void edit(() => answer(client.DELETE("/api/groups/{group_id}", { params: { path } }))).then(
-              onGone,
+          onClick={(event) =>
+            void sure.ask(event.currentTarget, "group", group.id, () =>
+              edit(() => answer(client.DELETE("/api/groups/{group_id}", { params: { path } }))).then(onGone),
             )
           }
         >
           Delete
         </Button>
+        {sure.panel}
       </Box>
     </Box>
   );

@@ -24,7 +24,10 @@ export function RigFrame({ at, children }: FrameProps) {
   const [batch, setBatch] = useState<BatchKind | null>(null);
   const fixtures = data?.fixtures.filter((one) => chosen.includes(one.id)) ?? [];
   return (
-    <Box component="main" sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr) 352px", minHeight: 0 }}>
+    <Box
+      component="main"
+      sx={{ display: "grid", gridTemplateColumns: "minmax(0,1fr) clamp(308px, 27.5vw, 520px)", minHeight: 0 }}
+    >
       <Pane>
         {!data ? (
           <Loading error={error} />

@@ -1,8 +1,8 @@
 import { Box, Button } from "@mui/material";
 import { Cap, PaneHead } from "../../components/atoms";
 import { Typed } from "../../components/Typed";
-import { round } from "../../model/values";
-import { command } from "../../stores/hands";
+import { NO_NUMBER, round, typedNumber } from "../../model/values";
+import { command, typeTime } from "../../stores/hands";
 import { useLive } from "../../stores/live";
 
 /** Show time: running or held, stepped by frames, set by typing. */
@@ -17,13 +17,13 @@ export function ShowTime() {
       <Box sx={{ px: 2, pb: 2, display: "flex", gap: 1, alignItems: "center" }}>
         <Typed
           numeric
+          moves
           width={104}
           label="Show time, seconds"
           value={`${round(state.show_s, state.held ? 3 : 0)} s`}
           onCommit={(text) => {
-            const seconds = Number.parseFloat(text.replace(",", "."));
-            if (!(seconds >= 0)) return "Show time is 0 s or more.";
-            command({ do: "set_time", seconds });
+            const seconds = typedNumber(text);
+            return seconds === null ? NO_NUMBER : typeTime(seconds);
           }}
         />
         <Button

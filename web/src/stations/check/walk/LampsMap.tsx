@@ -1,14 +1,14 @@
 import { Box } from "@mui/material";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { MatrixView, WholeShow } from "../../../api/client";
+import { eachFrame, same } from "../../../canvas/eachFrame";
 import { paintLamps } from "../../../canvas/lampsPainter";
 import { addressOf, type Bead, beadsOf } from "../../../model/placements";
 import { markOn, type WalkView } from "../../../model/walks";
 import { watchFull } from "../../../stores/live";
 import { type Picture, pictures } from "../../../stores/pictures";
+import { themeNow } from "../../../theme/tokens";
 import { go, mark, useAsking } from "./useWalk";
-
-const themeNow = () => document.documentElement.dataset.theme;
 
 interface LampsProps {
   show: WholeShow;
@@ -35,10 +35,8 @@ export function LampsMap({ show, matrix, walk, instead, onCell, onChoose, larges
   view.current = { beads, marks, walk, over };
   const size = useRef(8);
   useEffect(() => {
-    let handle = 0;
     let seen: unknown[] = [];
     const draw = () => {
-      handle = requestAnimationFrame(draw);
       const { current: target } = canvas;
       const { current: around } = box;
       if (!target || !around) return;
@@ -48,7 +46,7 @@ export function LampsMap({ show, matrix, walk, instead, onCell, onChoose, larges
       const now = view.current;
       const picture = instead ? instead.current : pictures.get(matrix.id);
       const state = [picture, now.beads, now.marks, now.walk, now.over, size.current, themeNow()];
-      if (state.every((one, index) => one === seen[index]) && seen.length) return;
+      if (same(state, seen)) return;
       seen = state;
       target.style.width = `${Math.ceil(matrix.width * size.current)}px`;
       target.style.height = `${Math.ceil(matrix.height * size.current)}px`;
@@ -64,8 +62,7 @@ export function LampsMap({ show, matrix, walk, instead, onCell, onChoose, larges
         over: now.over,
       });
     };
-    draw();
-    return () => cancelAnimationFrame(handle);
+    return eachFrame(draw);
   }, [matrix, instead, largest]);
 
   const beadAt = (square: [number, number]) =>

@@ -48,6 +48,8 @@ export function WalkChoices({ show, walk }: { show: WholeShow; walk: WalkView | 
         sx={{
           display: "flex",
           gap: 0.75,
+          rowGap: 0.5,
+          flexWrap: "wrap",
           alignItems: "center",
           mb: 1,
           "& .MuiSelect-select": { py: 0.25, fontSize: 13 },
@@ -57,7 +59,8 @@ export function WalkChoices({ show, walk }: { show: WholeShow; walk: WalkView | 
         <Select
           variant="standard"
           value={chosen}
-          sx={{ minWidth: 110, flex: 1 }}
+          sx={{ minWidth: 150, flex: 1 }}
+          title={show.matrices.find((one) => one.id === chosen)?.name}
           inputProps={{ "aria-label": "Walk over" }}
           onChange={(event) => {
             setOver(event.target.value);

@@ -3,17 +3,9 @@ import { useState } from "react";
 import { Chip, Num } from "../../../components/atoms";
 import { Range } from "../../../components/Range";
 import { Typed } from "../../../components/Typed";
-import {
-  type Attribute,
-  levelOf,
-  levelsAt,
-  mix,
-  readFan,
-  readLevel,
-  sayPhysical,
-} from "../../../model/manual";
+import { type Attribute, keyOf, levelOf, levelsAt, sayPhysical } from "../../../model/manual";
 import { toByte, toPercent } from "../../../model/values";
-import { hold } from "../../../stores/hands";
+import { hold, typeByHand } from "../../../stores/hands";
 import { ink } from "../../../theme/tokens";
 import { areMixed, useLevelsSent, usePlaceSent } from "./usePlaceSent";
 
@@ -32,20 +24,15 @@ export function AttributeRow({ attribute, held }: RowProps) {
   const mixed = moving === null && areMixed(all);
   const level = moving ?? sent;
   const isHeld = places.some((one) => held[one.key] !== undefined);
-  const set = (levels: (index: number) => number) => hold("manual", { levels: levelsAt(places, levels) });
+  const set = (level: number) => hold("manual", { levels: levelsAt(places, level) });
   const release = () =>
     hold("manual", {
       values: Object.fromEntries(
         places.flatMap((one) => [one.key, one.fineKey].filter(Boolean).map((key) => [key, null])),
       ),
     });
-  const type = (text: string) => {
-    const levels = readFan(text, places.length, (part) => readLevel(channel, part), mix);
-    if (!levels) return `0 to 255, percent${channel.physical ? ", degrees" : ""}, or 0 % > 100 %.`;
-    return set((index) => levels[index] ?? 0);
-  };
+  const type = (text: string) => typeByHand({ do: "type_values", text, keys: places.map(keyOf) });
   const named = channel.ranges.filter((one) => one.name && one.kind !== "dim");
-  const wire = channel.invert ? 255 - coarse : coarse;
   return (
     <Box sx={{ py: "1px" }}>
       <Box
@@ -71,20 +58,14 @@ export function AttributeRow({ attribute, held }: RowProps) {
           held={isHeld}
           onMove={(next) => {
             setMoving(next / 255);
-            set(() => next / 255);
+            set(next / 255);
           }}
           onCommit={() => setTimeout(() => setMoving(null), 300)}
         />
         <Num style={{ color: ink.soft, textAlign: "right", whiteSpace: "nowrap" }}>
           {mixed ? "mixed" : sayPhysical(channel, level) || `${toPercent(level)} %`}
         </Num>
-        <Typed
-          numeric
-          label={`${word}, typed`}
-          value={mixed ? "" : String(toByte(level))}
-          placeholder={mixed ? "mixed" : undefined}
-          onCommit={type}
-        />
+        <Typed numeric label={`${word}, typed`} value={mixed ? "" : String(toByte(level))} onCommit={type} />
         {isHeld ? (
           <Button
             variant="text"
@@ -102,8 +83,7 @@ export function AttributeRow({ attribute, held }: RowProps) {
       {named.length > 0 && (
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, pl: "98px", pb: 0.75 }}>
           {named.map((one) => {
-            const on = one.first <= wire && wire <= one.last;
-            const value = channel.invert ? 255 - one.first : one.first;
+            const on = one.low <= coarse && coarse <= one.high;
             return (
               <Chip
                 key={`${one.first} ${one.name}`}
@@ -111,7 +91,7 @@ export function AttributeRow({ attribute, held }: RowProps) {
                 aria-pressed={on}
                 title={`${one.first} to ${one.last}`}
                 onClick={() =>
-                  hold("manual", { values: Object.fromEntries(places.map((p) => [p.key, value])) })
+                  hold("manual", { values: Object.fromEntries(places.map((p) => [p.key, one.value])) })
                 }
                 sx={{ height: 21, px: 0.75, fontSize: 12 }}
               >

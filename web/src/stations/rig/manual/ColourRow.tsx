@@ -1,12 +1,11 @@
 import { Box } from "@mui/material";
 import { useRef, useState } from "react";
 import { newId } from "../../../api/person";
-import { Cap } from "../../../components/atoms";
-import { Range } from "../../../components/Range";
+import { ColourRibbons } from "../../../components/ColourRibbons";
 import { Typed } from "../../../components/Typed";
-import { type Attribute, kelvinColour, levelsAt, mix, readFan } from "../../../model/manual";
-import { css, fromHsv, type Rgb, readColour, round, toHsv } from "../../../model/values";
-import { type ColourMove, hold, moveColours } from "../../../stores/hands";
+import type { Attribute } from "../../../model/manual";
+import { css, fromHsv, type Rgb, toHsv } from "../../../model/values";
+import { type ColourMove, moveColours, typeByHand } from "../../../stores/hands";
 import { ink } from "../../../theme/tokens";
 import { useLevelsSent } from "./usePlaceSent";
 
@@ -42,24 +41,6 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
       ? lead
       : fromHsv(moving.hue ?? h, moving.saturation ?? s, moving.brightness ?? v);
 
-  const set = (wanted: (index: number) => Rgb) => {
-    const levels: Record<string, number> = {};
-    const put = (attribute: Attribute | undefined, part: (rgb: Rgb) => number) =>
-      Object.assign(
-        levels,
-        levelsAt(attribute?.places ?? [], (index) => part(wanted(index))),
-      );
-    if (isHue) {
-      put(hue, (rgb) => toHsv(rgb)[0] / 360);
-      put(saturation, (rgb) => toHsv(rgb)[1]);
-      put(level, (rgb) => toHsv(rgb)[2]);
-    } else {
-      put(red, (rgb) => rgb[0] / 255);
-      put(green, (rgb) => rgb[1] / 255);
-      put(blue, (rgb) => rgb[2] / 255);
-    }
-    hold("manual", { levels });
-  };
   const cells = Array.from({ length: many }, (_, n) => ({
     keys: channels.map((one) => one?.places[n]?.key ?? "") as [string, string, string],
     by_hue: isHue,
@@ -74,24 +55,10 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
     drag.current = "";
     setTimeout(() => setMoving({}), SETTLE_MS);
   };
-  const count = many;
-  const type = (text: string) => {
-    const fan = readFan(text, count, readColour, mixColours);
-    if (!fan) return "#ffce80 or 255 206 128; #ff0000 > #0000ff fans.";
+  const type = (text: string, kelvin: boolean) => {
     setMoving({});
-    return set((index) => fan[index] ?? [0, 0, 0]);
+    return typeByHand({ do: "type_colours", text, cells, kelvin });
   };
-  const kelvin = (text: string) => {
-    const temperatures = readFan(text.replace(/k/gi, ""), count, readKelvin, mix);
-    if (!temperatures) return "1667 to 25000 K, such as 3200 K.";
-    setMoving({});
-    return set((index) => kelvinColour(temperatures[index] ?? 6500));
-  };
-  const sliders: { label: string; what: What; value: number; most: number; unit: string }[] = [
-    { label: "Hue", what: "hue", value: moving.hue ?? h, most: 360, unit: "°" },
-    { label: "Saturation", what: "saturation", value: moving.saturation ?? s, most: 1, unit: "%" },
-    { label: "Brightness", what: "brightness", value: moving.brightness ?? v, most: 1, unit: "%" },
-  ];
   return (
     <Box role="group" aria-label="Colour by hand" sx={{ mb: 1 }}>
       <Box
@@ -113,38 +80,26 @@ export function ColourRow({ attributes }: { attributes: Attribute[] }) {
           label="Colour, typed"
           value={mixed ? "" : hex(shown)}
           placeholder={mixed ? "mixed" : undefined}
-          onCommit={type}
+          onCommit={(text) => type(text, false)}
         />
-        <Typed numeric label="Temperature, typed" value="" placeholder="3200 K" onCommit={kelvin} />
+        <Typed
+          numeric
+          label="Temperature, typed"
+          value=""
+          placeholder="3200 K"
+          onCommit={(text) => type(text, true)}
+        />
       </Box>
-      {sliders.map(({ label, what, value, most, unit }) => (
-        <Box
-          key={label}
-          sx={{ display: "grid", gridTemplateColumns: "92px 1fr 62px", gap: 0.75, alignItems: "center" }}
-        >
-          <Cap>{label.toLowerCase()}</Cap>
-          <Range
-            label={label}
-            min={0}
-            max={most}
-            step={most / 360}
-            value={value}
-            onMove={(next) => move(what, next)}
-            onCommit={end}
-          />
-          <Typed
-            numeric
-            label={`${label}, typed`}
-            value={`${round(most === 1 ? value * 100 : value, 0)} ${unit}`}
-            onCommit={(text) => {
-              const typed = Number.parseFloat(text) / (most === 1 ? 100 : 1);
-              if (!(typed >= 0 && typed <= most)) return most === 1 ? "0 to 100 %." : "0 to 360 degrees.";
-              move(what, typed);
-              return end();
-            }}
-          />
-        </Box>
-      ))}
+      <ColourRibbons
+        hue={moving.hue ?? h}
+        saturation={moving.saturation ?? s}
+        brightness={moving.brightness ?? v}
+        onMove={move}
+        onCommit={(what, to) => {
+          if (moving[what] !== to) move(what, to);
+          end();
+        }}
+      />
     </Box>
   );
 }
@@ -164,12 +119,3 @@ const stripes = (colours: Rgb[]): string =>
 
 const byte = (level: number | undefined): number => Math.round((level ?? 0) * 255);
 const hex = (rgb: Rgb): string => `#${rgb.map((part) => part.toString(16).padStart(2, "0")).join("")}`;
-const mixColours = (a: Rgb, b: Rgb, at: number): Rgb => [
-  Math.round(mix(a[0], b[0], at)),
-  Math.round(mix(a[1], b[1], at)),
-  Math.round(mix(a[2], b[2], at)),
-];
-const readKelvin = (text: string): number | null => {
-  const value = Number(text.trim() || Number.NaN);
-  return value >= 1667 && value <= 25000 ? value : null;
-};

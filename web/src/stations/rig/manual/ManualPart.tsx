@@ -11,7 +11,9 @@ import { useView } from "../../../stores/view";
 import { FadersPart } from "../FadersPart";
 import { AttributeRow } from "./AttributeRow";
 import { ColourRow } from "./ColourRow";
+import { KeepAsLook } from "./KeepAsLook";
 import { PanTilt } from "./PanTilt";
+import { StillNote } from "./StillNote";
 
 interface ManualProps {
   /** The last one chosen: its values are shown. */
@@ -60,7 +62,7 @@ export function ManualPart({ fixture, chosen, show }: ManualProps) {
   const [pan, tilt] = [has("Pan"), has("Tilt")];
   return (
     <Part>
-      <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1 }}>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1, flexWrap: "wrap" }}>
         <Box sx={{ fontWeight: 600 }}>By hand</Box>
         <Choices
           names={[
@@ -78,6 +80,7 @@ export function ManualPart({ fixture, chosen, show }: ManualProps) {
         >
           Release {own.length || ""}
         </Button>
+        {count > 0 && <KeepAsLook />}
         {count > own.length && (
           <Button
             variant="text"
@@ -98,8 +101,9 @@ export function ManualPart({ fixture, chosen, show }: ManualProps) {
             <AttributeRow key={one.name} attribute={one} held={held} />
           ))}
           {pan && tilt && <PanTilt pan={pan} tilt={tilt} />}
+          <StillNote chosen={chosen} />
           <Cap sx={{ mt: 1 }}>
-            {says(chosen.length, parts.length, emitter)} Type 0 % {">"} 100 % to fan over them.
+            {says(chosen, parts, emitter)} Type 0 % {">"} 100 % to fan over them.
           </Cap>
         </>
       )}
@@ -107,10 +111,23 @@ export function ManualPart({ fixture, chosen, show }: ManualProps) {
   );
 }
 
-function says(fixtures: number, parts: number, emitter: string): string {
-  const of = emitter ? ` (${emitter} only)` : "";
-  if (parts) return `Moves the ${parts} chosen parts${of}.`;
-  return fixtures > 1
-    ? `Moves all ${fixtures} chosen${of}.`
-    : `As sent until moved, then above every look${of}.`;
+/** So many parts are named one by one. */
+const NAMED = 4;
+
+/** What a selection means while values are set: whole fixtures, shared parts, cells. */
+function says(chosen: FixtureView[], parts: string[], emitter: string): string {
+  const of = emitter ? `, ${emitter} only` : "";
+  if (!parts.length)
+    return chosen.length > 1
+      ? `Moves all ${chosen.length} chosen, each whole: its shared part and every cell${of}.`
+      : `${chosen[0]?.number} whole: its shared part and every cell${of}. As sent until moved, then above every look.`;
+  if (parts.length > NAMED) return `Moves the ${parts.length} chosen parts${of}.`;
+  const numbers = new Map(chosen.map((one) => [one.id, one.number]));
+  const named = parts.map((one) => {
+    const [id = "", cell = "0"] = one.split(":");
+    return cell === "0"
+      ? `${numbers.get(id)}:0 (what its cells share)`
+      : `${numbers.get(id)}:${cell} (a cell)`;
+  });
+  return `Moves ${named.join(", ")}${of}.`;
 }

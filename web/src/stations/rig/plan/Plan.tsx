@@ -5,10 +5,14 @@ import { newId } from "../../../api/person";
 import { useEdit } from "../../../api/show";
 import { Cap, Empty } from "../../../components/atoms";
 import { type PlanItem, type Point, snapped } from "../../../model/plan";
+import { useComing } from "../../../stores/coming";
 import { useView } from "../../../stores/view";
 import { RigFrame } from "../RigFrame";
-import { PlanCanvas, type Tool } from "./PlanCanvas";
+import { MotionSaid } from "./MotionSaid";
+import { PlanCanvas } from "./PlanCanvas";
 import { PlanTools } from "./PlanTools";
+import type { Tool } from "./planView";
+import { useMotion } from "./useMotion";
 import { usePlanLamps } from "./usePlanLamps";
 
 type Way = Schemas["Arrangement"]["arrange"];
@@ -29,7 +33,8 @@ export function Plan() {
   return <RigFrame at="plan">{(show) => <PlanWork show={show} />}</RigFrame>;
 }
 
-function PlanWork({ show }: { show: WholeShow }) {
+/** The plan with its tools. `beside`: next to the table, with what is needed to look at it alone. */
+export function PlanWork({ show, beside = false }: { show: WholeShow; beside?: boolean }) {
   const edit = useEdit();
   const [id, setId] = useState("");
   const [tool, setTool] = useState<Tool>("choose");
@@ -39,7 +44,14 @@ function PlanWork({ show }: { show: WholeShow }) {
   const [others, setOthers] = useState<string[]>([]);
   const fixtures = useView((view) => view.fixtures);
   const plan = show.plans.find((one) => one.id === id) ?? show.plans[0];
-  const lamps = usePlanLamps(show, plan);
+  const shown = plan?.id ?? "";
+  useEffect(() => {
+    useComing.setState({ plan: shown });
+    return () => useComing.setState({ plan: "", items: [] });
+  }, [shown]);
+  const coming = useComing((all) => all.items);
+  const motion = useMotion(show, plan);
+  const lamps = usePlanLamps(show, plan, motion);
   const chosen = useMemo(() => [...fixtures, ...others], [fixtures, others]);
   useEffect(() => {
     const off = (event: KeyboardEvent) => event.key === "Escape" && setTool("choose");
@@ -71,7 +83,8 @@ function PlanWork({ show }: { show: WholeShow }) {
       : undefined;
   const placeBelow = (ids: string[]) =>
     void arrange(ids, { how: "below" })?.then(() => setFit((count) => count + 1));
-  useNewOnes(show, plan, placeBelow);
+  // Beside the table they come onto it in the edit that makes them: every desk has the Rig open.
+  useNewOnes(show, beside ? undefined : plan, placeBelow);
   const add = () => {
     const body = {
       id: newId(),
@@ -115,6 +128,7 @@ function PlanWork({ show }: { show: WholeShow }) {
     <>
       <PlanTools
         show={show}
+        beside={beside}
         plan={plan}
         chosen={plan.items.filter((one) => chosen.includes(one.id))}
         fixtures={fixtures.length}
@@ -142,12 +156,14 @@ function PlanWork({ show }: { show: WholeShow }) {
         tool={tool}
         snap={snap}
         labels={labels}
+        coming={coming}
         fit={fit}
         onChoose={choose}
         onMove={(items, label) => void put(items, label)}
         onDrawn={drawn}
         onRemove={(ids) => void put([], "Took off the plan", ids)}
       />
+      {motion?.moves && <MotionSaid motion={motion} />}
       {missing.length > 0 && (
         <Box sx={{ display: "flex", alignItems: "center", gap: 1, px: 2, py: 0.75 }}>
           <Cap sx={{ flex: 1 }}>

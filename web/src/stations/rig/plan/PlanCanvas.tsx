@@ -1,49 +1,23 @@
 import { Box } from "@mui/material";
 import { useEffect, useRef } from "react";
-import type { PlanData } from "../../../api/client";
-import { type PlanLamp, type PlanScene, paintPlan } from "../../../canvas/planPainter";
-import {
-  type Bounds,
-  boundsOf,
-  cornersOf,
-  fitted,
-  type PlanItem,
-  type PlanView,
-  type Point,
-  snapped,
-} from "../../../model/plan";
+import { eachFrame, same } from "../../../canvas/eachFrame";
+import { paintPlan } from "../../../canvas/planPainter";
+import { boundsOf, cornersOf, type PlanView, type Point } from "../../../model/plan";
 import { clamp } from "../../../model/values";
 import { watchCells } from "../../../stores/live";
 import { cells } from "../../../stores/pictures";
-import { ink } from "../../../theme/tokens";
+import { ink, themeNow } from "../../../theme/tokens";
+import {
+  type CanvasProps,
+  type Drag,
+  fittedTo,
+  framed,
+  inView,
+  itemsChosen,
+  sceneOf,
+  shifted,
+} from "./planView";
 import { itemAt } from "./usePlanLamps";
-
-export type Tool = "choose" | "row" | "grid" | "ring" | "label";
-
-interface CanvasProps {
-  plan: PlanData;
-  lamps: PlanLamp[];
-  chosen: string[];
-  tool: Tool;
-  snap: number;
-  labels: boolean;
-  /** Counts up to ask for everything to be shown. */
-  fit: number;
-  onChoose: (ids: string[]) => void;
-  onMove: (items: PlanItem[], label: string) => void;
-  /** A tool was dragged from one point to another. */
-  onDrawn: (tool: Exclude<Tool, "choose">, from: Point, to: Point) => void;
-  onRemove: (ids: string[]) => void;
-}
-
-interface Drag {
-  kind: "move" | "pan" | "draw";
-  from: Point;
-  to: Point;
-  /** Where the pointer went down on the screen: a click moves nothing. */
-  began: [number, number];
-  moved: boolean;
-}
 
 const CLICK_PX = 3;
 
@@ -68,20 +42,31 @@ export function PlanCanvas(props: CanvasProps) {
 
   const showAll = () => {
     const box = canvas.current?.getBoundingClientRect();
-    if (box) view.current = fitted(wholeOf(now.current.plan), box.width, box.height);
+    if (box) view.current = fittedTo(now.current, box);
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: another plan, or somebody asked
   useEffect(showAll, [props.plan.id, props.fit]);
+  // What would come is in view before it comes.
+  useEffect(() => {
+    const box = canvas.current?.getBoundingClientRect();
+    const bounds = boundsOf(props.coming.flatMap(cornersOf));
+    if (box && bounds && !inView(bounds, view.current, box.width, box.height))
+      view.current = fittedTo(now.current, box);
+  }, [props.coming]);
 
   useEffect(() => {
-    let handle = 0;
+    let seen: unknown[] = [];
     const draw = () => {
-      handle = requestAnimationFrame(draw);
       const target = canvas.current;
       const context = target?.getContext("2d");
       if (!target || !context) return;
       const { clientWidth: width, clientHeight: height } = target;
       const ratio = window.devicePixelRatio;
+      const { scale, x, y } = view.current;
+      const behind = image.current?.complete;
+      const state = [now.current, scale, x, y, width, height, ratio, behind, themeNow(), cells.rgb];
+      if (!drag.current && same(state, seen)) return;
+      seen = drag.current ? [] : state; // what was dragged is drawn once more where it came to lie
       if (target.width !== width * ratio || target.height !== height * ratio) {
         target.width = width * ratio;
         target.height = height * ratio;
@@ -89,8 +74,7 @@ export function PlanCanvas(props: CanvasProps) {
       context.setTransform(ratio, 0, 0, ratio, 0, 0);
       paintPlan(context, sceneOf(now.current, view.current, drag.current, image.current, width, height));
     };
-    draw();
-    return () => cancelAnimationFrame(handle);
+    return eachFrame(draw);
   }, []);
 
   const pointAt = (event: { clientX: number; clientY: number }): Point => {
@@ -211,70 +195,4 @@ export function PlanCanvas(props: CanvasProps) {
       />
     </Box>
   );
-}
-
-/** Everything there is on a plan, its picture included. */
-function wholeOf(plan: PlanData): Bounds | null {
-  const corners = plan.items.flatMap(cornersOf);
-  const [w, h] = [plan.picture_width_m / 2, plan.picture_height_m / 2];
-  if (plan.picture)
-    corners.push([plan.picture_x - w, plan.picture_y - h], [plan.picture_x + w, plan.picture_y + h]);
-  return boundsOf(corners);
-}
-
-const itemsChosen = ({ plan, chosen }: CanvasProps): PlanItem[] =>
-  plan.items.filter((one) => chosen.includes(one.id));
-
-/** What is chosen after a drag: the first one snaps to the grid, the others keep their distance. */
-function shifted(props: CanvasProps, { from, to }: Drag): PlanItem[] {
-  const items = itemsChosen(props);
-  const [first] = items;
-  if (!first) return [];
-  const dx = snapped(first.x + to[0] - from[0], props.snap) - first.x;
-  const dy = snapped(first.y + to[1] - from[1], props.snap) - first.y;
-  return items.map((one) => ({ ...one, x: snapped(one.x + dx, 0), y: snapped(one.y + dy, 0) }));
-}
-
-function framed({ plan }: CanvasProps, { from, to }: Drag): string[] {
-  const inside = (value: number, a: number, b: number) => value >= Math.min(a, b) && value <= Math.max(a, b);
-  return plan.items
-    .filter((one) => inside(one.x, from[0], to[0]) && inside(one.y, from[1], to[1]))
-    .map((one) => one.id);
-}
-
-function sceneOf(
-  props: CanvasProps,
-  view: PlanView,
-  drag: Drag | null,
-  image: HTMLImageElement | null,
-  width: number,
-  height: number,
-): PlanScene {
-  const moving =
-    drag?.kind === "move" && drag.moved ? new Map(shifted(props, drag).map((one) => [one.id, one])) : null;
-  const drawing = drag?.kind === "draw" && drag.moved;
-  const { plan } = props;
-  return {
-    view,
-    width,
-    height,
-    lamps: moving
-      ? props.lamps.map((lamp) => ({ ...lamp, item: moving.get(lamp.item.id) ?? lamp.item }))
-      : props.lamps,
-    others: plan.items.filter((one) => one.kind !== "fixture").map((one) => moving?.get(one.id) ?? one),
-    chosen: new Set(props.chosen),
-    rgb: cells.rgb,
-    labels: props.labels,
-    grid: props.snap,
-    picture: image
-      ? { image, x: plan.picture_x, y: plan.picture_y, w: plan.picture_width_m, h: plan.picture_height_m }
-      : null,
-    drawn: drawing
-      ? {
-          kind: props.tool === "choose" || props.tool === "label" ? "frame" : props.tool,
-          from: drag.from,
-          to: drag.to,
-        }
-      : null,
-  };
 }

@@ -9,10 +9,12 @@ import type { PlanItem } from "../../../model/plan";
 import { round } from "../../../model/values";
 import { ink } from "../../../theme/tokens";
 import { ChosenTools } from "./ChosenTools";
-import type { Tool } from "./PlanCanvas";
+import type { Tool } from "./planView";
 
 export interface ToolsProps {
   show: WholeShow;
+  /** Next to the table: only what is needed to look at it. */
+  beside: boolean;
   plan: PlanData;
   /** Items of the plan that are chosen. */
   chosen: PlanItem[];
@@ -34,7 +36,67 @@ export interface ToolsProps {
 
 /** Over the plan: which one, how it shows, and what can be done with what is chosen. */
 export function PlanTools(props: ToolsProps) {
-  const { show, plan, snap, labels } = props;
+  return props.beside ? <LookTools {...props} /> : <AllTools {...props} />;
+}
+
+/** Beside the table: which plan, its grid and numbers. Everything else is at Plan. */
+function LookTools(props: ToolsProps) {
+  const { show, plan } = props;
+  return (
+    <Box sx={{ display: "flex", gap: 0.75, alignItems: "center", px: 2, pb: 0.75, minHeight: 36 }}>
+      {show.plans.length > 1 ? (
+        show.plans.map((one) => (
+          <Chip key={one.id} active={one.id === plan.id} onClick={() => props.onPlan(one.id)}>
+            {one.name}
+          </Chip>
+        ))
+      ) : (
+        <Box
+          title={plan.name}
+          sx={{ fontWeight: 600, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}
+        >
+          {plan.name}
+        </Box>
+      )}
+      <Box sx={{ flex: 1 }} />
+      <ViewTools {...props} />
+      <FitButton {...props} />
+    </Box>
+  );
+}
+
+function ViewTools({ snap, labels, onSnap, onLabels }: ToolsProps) {
+  return (
+    <>
+      <Cap>snap</Cap>
+      <Typed
+        numeric
+        width={62}
+        label="Snap, metres"
+        value={snap ? `${snap} m` : "off"}
+        onCommit={(text) => {
+          const step = text.trim() === "off" ? 0 : Number.parseFloat(text.replace(",", "."));
+          if (!(step >= 0 && step <= 100)) return "Metres, such as 0.5, or off.";
+          return onSnap(step);
+        }}
+      />
+      <Chip active={labels} aria-pressed={labels} onClick={() => onLabels(!labels)}>
+        numbers
+      </Chip>
+    </>
+  );
+}
+
+function FitButton({ onFit }: ToolsProps) {
+  return (
+    <Button onClick={onFit}>
+      Fit <KeyCap>F</KeyCap>
+    </Button>
+  );
+}
+
+function AllTools(props: ToolsProps) {
+  const { show, plan } = props;
   const edit = useEdit();
   const path = { plan_id: plan.id };
   const patch = (body: {
@@ -69,21 +131,7 @@ export function PlanTools(props: ToolsProps) {
           Another plan
         </Button>
         <Box sx={{ flex: 1 }} />
-        <Cap>snap</Cap>
-        <Typed
-          numeric
-          width={62}
-          label="Snap, metres"
-          value={snap ? `${snap} m` : "off"}
-          onCommit={(text) => {
-            const step = text.trim() === "off" ? 0 : Number.parseFloat(text.replace(",", "."));
-            if (!(step >= 0 && step <= 100)) return "Metres, such as 0.5, or off.";
-            return props.onSnap(step);
-          }}
-        />
-        <Chip active={labels} aria-pressed={labels} onClick={() => props.onLabels(!labels)}>
-          numbers
-        </Chip>
+        <ViewTools {...props} />
         {plan.picture ? (
           <>
             <Typed
@@ -129,9 +177,7 @@ export function PlanTools(props: ToolsProps) {
             Picture
           </FileChooser>
         )}
-        <Button onClick={props.onFit}>
-          Fit <KeyCap>F</KeyCap>
-        </Button>
+        <FitButton {...props} />
       </Box>
       <ChosenTools {...props} />
     </Box>

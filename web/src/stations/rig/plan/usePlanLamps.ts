@@ -6,10 +6,12 @@ import { beamOf, facePoints, type Point } from "../../../model/plan";
 import { useLive, watchLevels } from "../../../stores/live";
 import { levels } from "../../../stores/pictures";
 
+import type { Motion } from "./useMotion";
+
 const NO_ONE: string[] = [];
 
 /** The fixtures of a plan with all that is needed to draw them; heads know where they point. */
-export function usePlanLamps(show: WholeShow, plan: PlanData | undefined): PlanLamp[] {
+export function usePlanLamps(show: WholeShow, plan: PlanData | undefined, motion?: Motion): PlanLamp[] {
   const armed = useLive((live) => live.engine?.state.armed) ?? NO_ONE;
   const lamps = useMemo(() => {
     const profiles = new Map(show.profiles.map((one) => [one.id, one]));
@@ -40,8 +42,15 @@ export function usePlanLamps(show: WholeShow, plan: PlanData | undefined): PlanL
     return found;
   }, [show.fixtures, show.profiles, plan?.items, armed]);
   useWatchedAims(show, plan);
-  return lamps;
+  return useMemo(() => {
+    if (!motion?.moves) return lamps;
+    const trails = new Map(motion.heads.filter((one) => one.speed > 0).map((one) => [one.id, trailOf(one)]));
+    return lamps.map((lamp) => ({ ...lamp, trail: trails.get(lamp.item.id) }));
+  }, [lamps, motion]);
 }
+
+const trailOf = (head: Motion["heads"][number]): Point[] =>
+  head.across.map((pan, n) => beamOf(pan, head.up[n] ?? 0));
 
 function aimsOf(
   fixture: WholeShow["fixtures"][number],

@@ -1,8 +1,9 @@
 import { Box } from "@mui/material";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
+import { answer, client } from "../../../api/client";
 import { Cap } from "../../../components/atoms";
 import { Typed } from "../../../components/Typed";
-import { cellPoints } from "../../../model/cellPoints";
 import { clamp } from "../../../model/values";
 import { ink, mono } from "../../../theme/tokens";
 import type { Block } from "./useProfileDraft";
@@ -17,7 +18,7 @@ export function CellMap({ block, onChange }: { block: Block; onChange: (next: Pa
   const [at, setAt] = useState(0);
   const [moving, setMoving] = useState<[number, number] | null>(null);
   const box = useRef<SVGSVGElement>(null);
-  const points = cellPoints(block.layout, block.cell_count);
+  const points = useCellPoints(block);
   const height = HEIGHTS[block.layout.kind];
   const radius = clamp(Math.sqrt((WIDTH * height) / Math.max(points.length, 1)) / 3, 2.5, 13);
   const free = block.layout.kind === "free";
@@ -102,6 +103,21 @@ export function CellMap({ block, onChange }: { block: Block; onChange: (next: Pa
       </Box>
     </Box>
   );
+}
+
+/** Where its cells sit, as the server lays them out; those of before until it has answered. */
+function useCellPoints({ layout, cell_count: count }: Block): [number, number][] {
+  const { data } = useQuery({
+    queryKey: ["cell points", layout, count],
+    queryFn: async () =>
+      (await answer(client.POST("/api/profiles/cell-points", { body: { layout, count } }))) as [
+        number,
+        number,
+      ][],
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return data ?? [];
 }
 
 const round4 = (value: number): number => Number(value.toFixed(4));

@@ -64,13 +64,12 @@ export function ProfileList({ show, chosen }: { show: WholeShow; chosen: string 
         />
         <Button onClick={() => void add()}>New</Button>
       </Box>
-      <Scroll role="list" aria-label="Profiles">
+      <Scroll as="nav" aria-label="Profiles">
         {found.map((one) => (
           <Box
             key={one.id}
             component={Link}
             to={`/rig/profiles/${one.id}`}
-            role="listitem"
             aria-current={one.id === chosen ? "true" : undefined}
             sx={{
               display: "block",
