@@ -1,88 +1,42 @@
 """`./heliograph test`: linters, types, unit tests of the front end, and pytest, in lanes side by side.
 
-Each lane of pytest has a network of its own, so that they and a running Heliograph never meet.
+Each lane of pytest has a network of its own, so that they and a running Heliograph never meet. What comes of a whole
+run is said by `launch/gate.py`.
 """
 
 from __future__ import annotations
 
 import os
-import re
-import shutil
+import signal
 import subprocess
 import sys
-import threading
 import time
-from collections.abc import Sequence
-from dataclasses import dataclass
-from pathlib import Path
+from typing import NoReturn
 
-from launch import front_end
+from launch import front_end, gate
+from launch.lanes import Lanes, Task
 from launch.python_env import PYTHON, tool
+from launch.rooms import RunFolder, clear_left_over, own_room
+from launch.stalls import StallMeter
 from launch.steps import ROOT
 
-OWN_NETWORK = 'ip link set lo up && exec "$@"'
-"""Run inside `unshare --net`: only loopback."""
-
+PURE = ("tests/core", "tests/effects", "tests/wire", "tests/test_structure.py")
+"""Need a processor and nothing else: what they find wrong is wrong."""
 API = ("tests/api",)
 BROWSER = ("tests/browser",)
 LIVE = ("tests/live",)
 OUTSIDE = ("tests/media", "tests/network", "tests/parsing", "tests/reference", "tests/standins")
 """Whole programs; and real media, hostile files, other hosts and dissectors: minutes, and waiting for most of them."""
 
-SLOWEST = ("--durations=25", "--durations-min=4")
-"""A whole run ends by naming what took its time."""
+WHOLE = ("--durations=25", "--durations-min=4", "--hypothesis-profile=whole")
+"""A whole run ends by naming what took its time, and asks each time the same."""
 
 NOT_SLOW = ("-m", "not slow")
 
-_COUNTS = re.compile(r"(\d+) (passed|failed|skipped|errors?|xfailed|xpassed|deselected)\b")
+KNOWN = ROOT / "tests" / "known_unstable.txt"
 
-
-@dataclass(frozen=True, slots=True)
-class Task:
-    """One program of a lane."""
-
-    name: str
-    command: Sequence[str]
-    folder: Path = ROOT
-
-
-class Report:
-    """What the lanes print, line by line, and what came of their tasks."""
-
-    def __init__(self, env: dict[str, str]) -> None:
-        self.env = {**env, "PYTHONUNBUFFERED": "1"}
-        self.failed: list[str] = []
-        self.counts: dict[str, int] = {}
-        self._lock = threading.Lock()
-
-    def run(self, lane: Sequence[Task]) -> None:
-        """One task after another; each line it prints comes at once, with the task's name before it."""
-        for task in lane:
-            self._say(f"== {task.name}: begun")
-            begun, last = time.monotonic(), ""
-            with subprocess.Popen(
-                task.command,
-                cwd=task.folder,
-                env=self.env,
-                stdout=subprocess.PIPE,
-                stderr=subprocess.STDOUT,
-                text=True,
-                errors="replace",
-            ) as process:
-                for line in process.stdout or ():
-                    last = line if line.strip() else last
-                    self._say(f"{task.name} | {line.rstrip()}")
-            took = time.monotonic() - begun
-            with self._lock:
-                for count, what in _COUNTS.findall(last):
-                    self.counts[what] = self.counts.get(what, 0) + int(count)
-                if process.returncode:
-                    self.failed.append(task.name)
-            self._say(f"== {task.name}: {'FAILED' if process.returncode else 'ok'} ({took:.1f} s)")
-
-    def _say(self, text: str) -> None:
-        with self._lock:
-            print(text, flush=True)
+LIMIT_S = 4800.0
+"""A whole run on a machine that gives a quarter of what it should."""
 
 
 def run_checks(arguments: list[str]) -> int:
@@ -91,56 +45,78 @@ def run_checks(arguments: list[str]) -> int:
     env = front_end.install()
     env = {**env, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}", "MYPYPATH": str(ROOT / "src")}
     env.pop("PYTHONDONTWRITEBYTECODE", None)  # each of hundreds of processes would compile all anew
-    if arguments and arguments != ["--quick"]:
-        return subprocess.run(_pytest(*arguments), cwd=ROOT, env=env).returncode
+    for sentence in clear_left_over():
+        print(f"  {sentence}", flush=True)
+    for number in (signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, _ended)
+    run = RunFolder()
+    env |= run.environment
+    failed = True
+    try:
+        if arguments and arguments != ["--quick"]:
+            command = _tests(run, "typed", *arguments).command
+            failed = (code := subprocess.run(command, cwd=ROOT, env=env).returncode) != 0
+            return code
+        verdict = _whole(run, env, bool(arguments))
+        failed = bool(verdict.red or verdict.unstable)
+        return 1 if verdict.red else 0
+    except KeyboardInterrupt:
+        return 130
+    finally:
+        if failed:
+            print(f"  what failed lies in {run.folder} until the next run", flush=True)
+        run.end(keep=failed)
+
+
+def _whole(run: RunFolder, env: dict[str, str], quick: bool) -> gate.Verdict:
     begun = time.monotonic()
-    report = Report(env)
-    threads = [threading.Thread(target=report.run, args=(lane,)) for lane in lanes(bool(arguments))]
-    for thread in threads:
-        thread.start()
-    for thread in threads:
-        thread.join()
-    counted = ", ".join(f"{count} {what}" for what, count in report.counts.items())
-    print(f"{counted} in {time.monotonic() - begun:.0f} s", flush=True)
-    if report.failed:
-        print(f"Failed: {', '.join(report.failed)}", file=sys.stderr)
-    return 1 if report.failed else 0
+    lanes = Lanes(env, begun + LIMIT_S)
+    with StallMeter() as meter:
+        lanes.run(lanes_of(run, quick))
+        verdict = gate.judged(
+            lanes, meter, lambda name, test: _tests(run, name, *WHOLE, test), gate.known_causes(KNOWN)
+        )
+    for one in verdict.unstable:
+        print(f"UNSTABLE {one}", flush=True)
+    print(verdict.closing_line(time.monotonic() - begun), flush=True)
+    for sentence in verdict.red:
+        print(f"FAILED: {sentence}", file=sys.stderr, flush=True)
+    return verdict
 
 
-def lanes(quick: bool) -> list[list[Task]]:
+def _ended(number: int, _frame: object) -> NoReturn:
+    sys.exit(128 + number)
+
+
+def lanes_of(run: RunFolder, quick: bool) -> list[list[Task]]:
     """What runs side by side: as many lanes as a machine of two cores and tests that mostly wait can bear; one where
     they would meet in one network."""
     static = [
-        Task("ruff check", [tool("ruff"), "check", "."]),
-        Task("ruff format", [tool("ruff"), "format", "--check", "."]),
-        Task("mypy", [tool("mypy")]),
-        Task("biome", ["npm", "run", "--silent", "lint"], front_end.WEB),
-        Task("tsc", ["npm", "run", "--silent", "types"], front_end.WEB),
-        Task("vitest", ["npm", "run", "--silent", "test"], front_end.WEB),
+        Task("ruff check", [tool("ruff"), "check", "."], final=True),
+        Task("ruff format", [tool("ruff"), "format", "--check", "."], final=True),
+        Task("mypy", [tool("mypy")], final=True),
+        Task("biome", ["npm", "run", "--silent", "lint"], front_end.WEB, final=True),
+        Task("tsc", ["npm", "run", "--silent", "types"], front_end.WEB, final=True),
+        Task("vitest", ["npm", "run", "--silent", "test"], front_end.WEB, final=True),
     ]
+    some = NOT_SLOW if quick else ()
+    pure = _tests(run, "pure", *WHOLE, *some, *PURE, final=True)
     if quick:
-        rules = Task("rules", _pytest(*NOT_SLOW, *_without(*API, *BROWSER, *LIVE, *OUTSIDE)))
-        api = Task("api", _pytest(*NOT_SLOW, *API))
-        return [[*static, rules], [api]] if _own_network() else [[*static, rules, api]]
-    most = Task("pytest", _pytest(*SLOWEST, *_without(*BROWSER, *LIVE)))
-    browser, live = Task("browser", _pytest(*SLOWEST, *BROWSER)), Task("live", _pytest(*SLOWEST, *LIVE))
-    return [[*static, most], [browser], [live]] if _own_network() else [[*static, most, browser, live]]
+        rules = _tests(run, "rules", *some, *_without(*PURE, *API, *BROWSER, *LIVE, *OUTSIDE))
+        lanes = [[*static, pure, rules], [_tests(run, "api", *some, *API)]]
+    else:
+        rest = _tests(run, "rest", *WHOLE, *_without(*PURE, *BROWSER, *LIVE))
+        browser, live = _tests(run, "browser", *WHOLE, *BROWSER), _tests(run, "live", *WHOLE, *LIVE)
+        lanes = [[*static, pure, rest], [browser], [live]]
+    return lanes if own_room() else [[task for lane in lanes for task in lane]]
 
 
 def _without(*folders: str) -> list[str]:
     return [f"--ignore={folder}" for folder in folders]
 
 
-def _pytest(*arguments: str) -> list[str]:
-    return [*_own_network(), str(PYTHON), "-m", "pytest", *arguments]
-
-
-def _own_network() -> list[str]:
-    """A prefix that gives the tests a network namespace, where the system allows one."""
-    if shutil.which("unshare") is None or shutil.which("ip") is None:
-        return []
-    options = ["--net"] if os.geteuid() == 0 else ["--net", "--map-root-user"]
-    probe = subprocess.run(["unshare", *options, "sh", "-c", "ip link set lo up"], capture_output=True)
-    if probe.returncode or os.geteuid() != 0:
-        return []  # a mapped root would look like root to the database, which refuses it
-    return ["unshare", *options, "sh", "-c", OWN_NETWORK, "own-network"]
+def _tests(run: RunFolder, name: str, *arguments: str, final: bool = False) -> Task:
+    """Pytest in a room of its own, with a folder and a log of its own."""
+    log = run.folder / f"{name}.log"
+    own = [f"--basetemp={run.folder / name}", f"--report-log={log}"]
+    return Task(name, [*own_room(), str(PYTHON), "-m", "pytest", *own, *arguments], log=log, final=final)

@@ -10,7 +10,6 @@ import signal
 import socket
 import subprocess
 import sys
-import tempfile
 import time
 import urllib.request
 from collections.abc import Callable, Iterator
@@ -19,23 +18,34 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
-from hypothesis import settings
+from hypothesis import HealthCheck, settings
+from selenium.common.exceptions import StaleElementReferenceException
 
-from heliograph.core.errors import InputError
+from heliograph.core.errors import InputError, UnavailableError
 from heliograph.demo.client import ApiClient
 from heliograph.ipc.control import ControlClient
+from launch.rooms import RunFolder
 from tests.asking import PlainClient
 from tests.moves import moves, off
 
-settings.register_profile("ours", deadline=None)  # speed belongs in bench/: a busy machine is no failure
+# Speed belongs in bench/: a busy machine is no failure, neither of what is tested nor of what makes its examples.
+settings.register_profile("ours", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile("whole", settings.get_profile("ours"), derandomize=True)
 settings.load_profile("ours")
 
+OWN_RUN = pytest.StashKey[RunFolder]()
 ROOT = Path(__file__).resolve().parents[1]
 ENVIRONMENT = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
 START_S = 180.0
-PATIENCE = 4.0
+PATIENCE = 6.0
 """So many times longer than a test asks for is waited: what comes is taken at once, and a machine that is shared with
 others is no failure."""
+AWAKE_MOST_S = 0.25
+"""So much of one turn of waiting counts: who did not run did not wait."""
+ASLEEP_MOST = 4.0
+"""A wait ends all the same when so many times its length has gone by."""
+NOT_YET = (OSError, UnavailableError, StaleElementReferenceException)
+"""What asking raises where the asked one is away, late, or being drawn anew."""
 
 
 def free_port() -> int:
@@ -45,14 +55,23 @@ def free_port() -> int:
 
 
 def wait_for(what: Callable[[], Any], seconds: float = 10.0, why: str = "it did not happen") -> Any:
-    """The first true answer of `what`; fails with `why` after `seconds` of a quiet machine."""
-    until = time.monotonic() + seconds * PATIENCE
-    pause = 0.02
+    """The first true answer of `what`; fails with `why` after `seconds` of a quiet machine, in which only the time
+    counts that was spent awake. An answer that does not come is none yet."""
+    patience = seconds * PATIENCE
+    begun = last = time.monotonic()
+    awake, pause, trouble = 0.0, 0.02, ""
     while True:
-        if found := what():
-            return found
-        if time.monotonic() > until:
-            pytest.fail(f"{why} within {seconds * PATIENCE:g} s")
+        try:
+            if found := what():
+                return found
+            trouble = ""
+        except NOT_YET as error:
+            trouble = f" ({type(error).__name__}: {error})"
+        now = time.monotonic()
+        awake += min(now - last, AWAKE_MOST_S)
+        last = now
+        if awake > patience or now - begun > patience * ASLEEP_MOST:
+            pytest.fail(f"{why} within {awake:.0f} s awake of {now - begun:.0f} s{trouble}")
         time.sleep(pause)
         pause = min(pause * 1.4, 0.12)  # to ask costs as much as what is waited for
 
@@ -133,16 +152,17 @@ def app(tmp_path_factory: pytest.TempPathFactory, front_end: Path) -> Iterator[R
 
 def pytest_configure(config: pytest.Config) -> None:
     """A folder of its own for each run: pytest closes the one that all runs of a user share whenever another begins,
-    and the database's and our own unprivileged processes could not reach theirs any more."""
+    and the database's and our own unprivileged processes could not reach theirs any more. The launcher gives one."""
     if config.option.basetemp is None:
-        config.option.basetemp = tempfile.mkdtemp(prefix="heliograph-tests-")
+        run = RunFolder()
+        config.option.basetemp = str(run.folder / "tests")
+        config.stash[OWN_RUN] = run
 
 
 def pytest_sessionfinish(session: pytest.Session, exitstatus: int) -> None:
     """What failed can be looked at; what went well is removed."""
-    folder = Path(str(session.config.option.basetemp))
-    if exitstatus == 0 and folder.name.startswith("heliograph-tests-"):
-        shutil.rmtree(folder, ignore_errors=True)
+    if run := session.config.stash.get(OWN_RUN, None):
+        run.end(keep=exitstatus != 0)
 
 
 def _reachable(folder: Path) -> Path:

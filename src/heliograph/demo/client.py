@@ -6,16 +6,18 @@ import json
 import ssl
 import urllib.error
 import urllib.request
+from http import HTTPStatus
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
-from heliograph.core.errors import HeliographError
+from heliograph.core.errors import HeliographError, UnavailableError
 from heliograph.network.entrance import COOKIE
 
 
 class ApiClient:
-    """Calls one running Heliograph; raises HeliographError with the server's own sentence."""
+    """Calls one running Heliograph; raises HeliographError with the server's own sentence,
+    UnavailableError where a part of it is away."""
 
     def __init__(
         self,
@@ -58,7 +60,8 @@ class ApiClient:
                 raw = answer.read()
         except urllib.error.HTTPError as error:
             told = json.loads(error.read() or b"{}")
-            raise HeliographError(
+            away = error.code == HTTPStatus.SERVICE_UNAVAILABLE
+            raise (UnavailableError if away else HeliographError)(
                 told.get("what", str(error)), where=told.get("where", ""), repair=told.get("repair", "")
             ) from error
         return json.loads(raw) if raw else None
