@@ -50,6 +50,7 @@ def judged(lanes: Lanes, meter: stalls.StallMeter, alone: Alone, known: dict[str
     doubtful: list[Failure] = []
     for done in list(lanes.done):
         doubtful += _weighed(done, verdict, bool(lanes.ended_because))
+    verdict.red += [f"{task.name} was to run and did not." for task in lanes.missing() if not lanes.ended_because]
     if lanes.ended_because:
         verdict.red.append(f"The run was ended before its end: {lanes.ended_because}.")
     if verdict.red or len(doubtful) > ASKED_AGAIN_MOST:

@@ -6,6 +6,7 @@ import re
 import subprocess
 import threading
 import time
+import traceback
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -42,6 +43,7 @@ class Lanes:
 
     def __init__(self, env: dict[str, str], ends_at_s: float) -> None:
         """`ends_at_s`: the moment (monotonic) at which all that still runs is ended."""
+        self.planned: list[Task] = []
         self.done: list[Done] = []
         self.ended_because = ""
         self._env = {**env, "PYTHONUNBUFFERED": "1"}
@@ -51,6 +53,7 @@ class Lanes:
 
     def run(self, lanes: Sequence[Sequence[Task]]) -> None:
         """All lanes side by side, each one task after another; returns when all have ended."""
+        self.planned += [task for lane in lanes for task in lane]
         threads = [threading.Thread(target=self._lane, args=(lane,), name="lane") for lane in lanes]
         for thread in threads:
             thread.start()
@@ -66,6 +69,11 @@ class Lanes:
             for thread in threads:
                 thread.join()
 
+    def missing(self) -> list[Task]:
+        """What was to run and of which nothing is known."""
+        ended = {id(done.task) for done in self.done}
+        return [task for task in self.planned if id(task) not in ended]
+
     def end(self, because: str) -> None:
         """Ends what runs and begins nothing more; the first reason is kept."""
         with self._lock:
@@ -79,7 +87,13 @@ class Lanes:
 
     def _lane(self, lane: Sequence[Task]) -> None:
         for task in lane:
-            if not self._one(task):
+            try:
+                going_on = self._one(task)
+            except Exception as error:  # a lane that falls silent would look like one that passed
+                self.say(traceback.format_exc())
+                self.end(f"{task.name} could not be run to its end: {error}")
+                return
+            if not going_on:
                 return
 
     def _one(self, task: Task) -> bool:
@@ -89,16 +103,7 @@ class Lanes:
         with self._lock:
             if self.ended_because:
                 return False
-            process = subprocess.Popen(
-                task.command,
-                cwd=task.folder,
-                env=self._env,
-                stdout=subprocess.PIPE,
-                stderr=subprocess.STDOUT,
-                text=True,
-                errors="replace",
-            )
-            self._running.append(process)
+            process = self._begun(task)
         with process:
             for line in process.stdout or ():
                 last = line if line.strip() else last
@@ -116,3 +121,16 @@ class Lanes:
         if process.returncode and task.final and not over:
             self.end(f"{task.name} failed")
         return not self.ended_because
+
+    def _begun(self, task: Task) -> subprocess.Popen[str]:
+        process = subprocess.Popen(
+            task.command,
+            cwd=task.folder,
+            env=self._env,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            text=True,
+            errors="replace",
+        )
+        self._running.append(process)
+        return process

@@ -10,12 +10,18 @@ import shutil
 import signal
 import subprocess
 import tempfile
+import time
 from pathlib import Path
 
 MARK = "HELIOGRAPH_TEST_RUN"
 """In the environment of all that a run starts: the name of its folder."""
 
 PREFIX = "heliograph-tests-"
+
+UNHELD = "heliograph-making-"
+"""A run's folder until its lock is held; one that is older than `FORGOTTEN_S` was left by a run that was killed."""
+
+FORGOTTEN_S = 3600.0
 
 INSIDE = 'ip link set lo up; "$@"; code=$?; exit $code'
 """The shell stays: it is process 1 of its room and collects those whose parents are gone."""
@@ -28,10 +34,11 @@ class RunFolder:
     """A folder for all that a run's tests write; held, so that others can tell whether the run lives."""
 
     def __init__(self) -> None:
-        self.folder = Path(tempfile.mkdtemp(prefix=PREFIX))
-        self.folder.chmod(0o711)  # the database's own user must pass through it
-        self._lock = open(self.folder / "lock", "w")  # noqa: SIM115 (held as long as the run lives)
+        made = Path(tempfile.mkdtemp(prefix=UNHELD))
+        made.chmod(0o711)  # the database's own user must pass through it
+        self._lock = open(made / "lock", "w")  # noqa: SIM115 (held as long as the run lives)
         fcntl.flock(self._lock, fcntl.LOCK_EX)
+        self.folder = made.rename(made.with_name(made.name.replace(UNHELD, PREFIX, 1)))  # seen only when held
 
     @property
     def environment(self) -> dict[str, str]:
@@ -48,7 +55,8 @@ def clear_left_over() -> list[str]:
     """Ends processes and removes folders of runs that are over, those of this user alone. Returns what it did, in
     sentences."""
     said = []
-    for folder in sorted(Path(tempfile.gettempdir()).glob(f"{PREFIX}*")):
+    place = Path(tempfile.gettempdir())
+    for folder in sorted([*place.glob(f"{PREFIX}*"), *place.glob(f"{UNHELD}*")]):
         with contextlib.suppress(OSError):
             if folder.stat().st_uid != os.getuid() or not _is_over(folder):
                 continue
@@ -60,11 +68,14 @@ def clear_left_over() -> list[str]:
 
 
 def _is_over(folder: Path) -> bool:
-    """Whether nobody holds it any more. One without a lock has only just been made, or was made long ago."""
+    """Whether nobody holds it any more."""
+    old = time.time() - folder.stat().st_mtime > FORGOTTEN_S
+    if folder.name.startswith(UNHELD) and not old:
+        return False
     try:
         lock = open(folder / "lock", "r+")  # noqa: SIM115 (closed by the with below)
     except FileNotFoundError:
-        return not _marked(folder.name)
+        return old and not _marked(folder.name)
     with lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)

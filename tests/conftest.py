@@ -5,6 +5,10 @@ from __future__ import annotations
 import contextlib
 import json
 import os
+
+os.environ["HELIOGRAPH_PATIENCE"] = os.environ.get("HELIOGRAPH_PATIENCE", "6")  # before ours reads it, and for all apps
+
+import select
 import shutil
 import signal
 import socket
@@ -12,17 +16,19 @@ import subprocess
 import sys
 import time
 import urllib.request
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
+import psutil
 import pytest
 from hypothesis import HealthCheck, settings
 from selenium.common.exceptions import StaleElementReferenceException
 
 from heliograph.core.errors import InputError, UnavailableError
 from heliograph.demo.client import ApiClient
+from heliograph.ipc import patience
 from heliograph.ipc.control import ControlClient
 from launch.rooms import RunFolder
 from tests.asking import PlainClient
@@ -37,7 +43,7 @@ OWN_RUN = pytest.StashKey[RunFolder]()
 ROOT = Path(__file__).resolve().parents[1]
 ENVIRONMENT = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
 START_S = 180.0
-PATIENCE = 6.0
+PATIENCE = patience.FACTOR
 """So many times longer than a test asks for is waited: what comes is taken at once, and a machine that is shared with
 others is no failure."""
 AWAKE_MOST_S = 0.25
@@ -54,12 +60,15 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
-def wait_for(what: Callable[[], Any], seconds: float = 10.0, why: str = "it did not happen") -> Any:
+def wait_for(
+    what: Callable[[], Any], seconds: float = 10.0, why: str = "it did not happen", pause: float = 0.02
+) -> Any:
     """The first true answer of `what`; fails with `why` after `seconds` of a quiet machine, in which only the time
-    counts that was spent awake. An answer that does not come is none yet."""
+    counts that was spent awake. An answer that does not come is none yet. `pause`: seconds between the first two
+    questions; 0 where the question itself waits."""
     patience = seconds * PATIENCE
     begun = last = time.monotonic()
-    awake, pause, trouble = 0.0, 0.02, ""
+    awake, trouble = 0.0, ""
     while True:
         try:
             if found := what():
@@ -76,6 +85,23 @@ def wait_for(what: Callable[[], Any], seconds: float = 10.0, why: str = "it did 
         pause = min(pause * 1.4, 0.12)  # to ask costs as much as what is waited for
 
 
+def end_tree(process: subprocess.Popen[Any]) -> None:
+    """Ends it and all that it began, at once: what lived on would disturb the tests that follow."""
+    with contextlib.suppress(psutil.NoSuchProcess):
+        for one in [*psutil.Process(process.pid).children(recursive=True), psutil.Process(process.pid)]:
+            with contextlib.suppress(psutil.NoSuchProcess):
+                one.kill()
+    process.kill()
+    process.wait(60)
+
+
+def each_stopped(those: Iterable[RunningApp | Node]) -> None:
+    """Stops all of them, also where one does not want to; then says what went wrong."""
+    with contextlib.ExitStack() as stack:
+        for one in those:
+            stack.callback(one.stop)
+
+
 class RunningApp:
     """A Heliograph started as a user starts it, with its own data folder, port and loopback card."""
 
@@ -87,6 +113,7 @@ class RunningApp:
         self.start()
 
     def start(self) -> None:
+        said_before = self.log.stat().st_size if self.log.exists() else 0
         command = [sys.executable, "-m", "heliograph.cli", "up", "--data", str(self.data), "--port", str(self.port)]
         with open(self.log, "ab") as log:
             self.process = subprocess.Popen(
@@ -98,9 +125,10 @@ class RunningApp:
                 start_new_session=True,
             )
         until = time.monotonic() + START_S
-        while "Heliograph is up" not in self.log.read_text():
+        while b"Heliograph is up" not in (said := self.log.read_bytes()[said_before:]):
             if self.process.poll() is not None or time.monotonic() > until:
-                pytest.fail(f"it did not start:\n{self.log.read_text()}")
+                end_tree(self.process)
+                pytest.fail(f"it did not start:\n{said.decode(errors='replace')}")
             time.sleep(0.05)
 
     @property
@@ -117,7 +145,9 @@ class RunningApp:
         return PlainClient(str(self.data / "run" / "engine.sock"))
 
     def pid(self, process: str) -> int:
-        return int((self.data / "run" / f"{process}.pid").read_text())
+        """Waited for: it is written anew while a process is begun again."""
+        file = self.data / "run" / f"{process}.pid"
+        return int(wait_for(lambda: file.read_text().strip(), 5, f"{process} has no id"))
 
     def kill(self, process: str) -> int:
         """Ends one of its processes at once, by id; returns the id."""
@@ -128,7 +158,11 @@ class RunningApp:
     def stop(self, number: int = signal.SIGINT) -> None:
         if self.process.poll() is None:
             self.process.send_signal(number)
-            self.process.wait(120)
+            try:
+                self.process.wait(120)
+            except subprocess.TimeoutExpired:
+                end_tree(self.process)
+                pytest.fail(f"it did not end within 120 s:\n{self.log.read_text()[-2000:]}")
 
 
 @pytest.fixture(scope="session")
@@ -183,8 +217,7 @@ def own_app(tmp_path: Path, front_end: Path) -> Iterator[Callable[..., RunningAp
         return started[-1]
 
     yield start
-    for one in started:
-        one.stop()
+    each_stopped(started)
 
 
 @pytest.fixture
@@ -214,8 +247,8 @@ def at_rest(app: RunningApp) -> None:
     for what, now in (("highlight", state["highlight"]), ("arm", state["armed"])):
         if now:
             engine.ask({"do": what, "fixtures": []})
-    for one in engine.ask({"do": "status"})["state"]["left"]:
-        engine.ask({"do": "gone", "fixture": one["fixture"]})
+    if state["away"]:
+        engine.ask({"do": "gone"})
     if state["held"]:
         engine.ask({"do": "run_time"})
 
@@ -224,6 +257,15 @@ def saved_show(app: RunningApp) -> Any:
     """The running show's file, as an answer to read from: saved first, then fetched."""
     token = app.api().call("POST", "/api/show/file")["token"]
     return urllib.request.urlopen(f"{app.address}/api/show/file/{token}", timeout=80)
+
+
+def first_line(process: subprocess.Popen[str], seconds: float = 120.0) -> str:
+    """What it says when it is ready; fails where it says nothing."""
+    assert process.stdout is not None
+    if not select.select([process.stdout], [], [], seconds)[0]:
+        end_tree(process)
+        pytest.fail(f"{process.args!r} says nothing")
+    return process.stdout.readline()
 
 
 class Node:
@@ -237,8 +279,7 @@ class Node:
         self.process = subprocess.Popen(
             [*command, "--page-port", "0"], env=ENVIRONMENT, stdout=subprocess.PIPE, text=True
         )
-        assert self.process.stdout is not None
-        said = self.process.stdout.readline()
+        said = first_line(self.process)
         self.page = said.rsplit(" ", 1)[-1].strip()
 
     def get(self, name: str) -> Any:
@@ -268,7 +309,11 @@ class Node:
 
     def stop(self) -> None:
         self.process.terminate()
-        self.process.wait(40)
+        try:
+            self.process.wait(40)
+        except subprocess.TimeoutExpired:
+            end_tree(self.process)
+            raise
 
 
 @pytest.fixture
@@ -281,8 +326,7 @@ def node(tmp_path: Path) -> Iterator[Callable[[str, dict[str, Any]], Node]]:
         return started[-1]
 
     yield start
-    for one in started:
-        one.stop()
+    each_stopped(started)
 
 
 def needs_root() -> None:

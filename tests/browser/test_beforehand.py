@@ -41,6 +41,23 @@ def test_deleting_a_look_that_runs_says_what_happens_and_undo_lights_it(
     wait_for(lambda: not app.api().call("GET", "/api/show")["looks"], 8, "one that is off is not deleted at once")
 
 
+def test_nothing_moves_under_the_pointer_when_a_look_begins_and_ends(
+    app: RunningApp, node: Callable[..., Node], browse: Browse
+) -> None:
+    """A press that is on its way to *Delete* must not land beside it because the look has just been lit elsewhere."""
+    node("127.0.77.62", wall_hang())
+    ids = light_wall(app, "127.0.77.62", [[0, 200, 100, 0]])
+    page = browse(app.address)
+    page.open("looks")
+    page.button("Blind")
+    lit = {word: page.box_of(word) for word in ("Duplicate", "Unroll", "Delete", "On")}
+    app.engine().ask(off(ids["look"]))
+    page.button("Off")
+    unlit = {word: page.box_of(word) for word in ("Duplicate", "Unroll", "Delete")}
+    assert unlit == {word: lit[word] for word in unlit}
+    assert page.box_of("Off") == lit["On"]
+
+
 def test_opening_another_show_under_running_lights_says_what_happens(app: RunningApp, browse: Browse) -> None:
     app.api().call("POST", "/api/shows", {"id": str(uuid4()), "name": "Rehearsal"})
     light_wall(app, "127.0.77.62", [[0, 200, 100, 0]])

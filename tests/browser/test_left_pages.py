@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import signal
 from collections.abc import Callable
+from uuid import uuid4
 
 from selenium.webdriver.common.action_chains import ActionChains
 
@@ -61,7 +62,7 @@ def test_what_is_old_says_so_and_nothing_is_disabled(own_app: Callable[..., Runn
 
 
 def test_the_sign_says_what_can_be_armed_and_why_not(app: RunningApp, show: str, browse: Browse) -> None:
-    text = {"text": "1 x RGB laser head, from 801, Ray, at U1.1", "ids": ["5b0c8a52-5f0e-4e7c-9d5e-0f6a1f0d8001"]}
+    text = {"text": "1 x RGB laser head, from 801, Ray, at U1.1", "ids": [str(uuid4())]}
     app.api().call("POST", "/api/fixtures", text)
     page = browse(app.address)
     page.open("check")
@@ -70,7 +71,7 @@ def test_the_sign_says_what_can_be_armed_and_why_not(app: RunningApp, show: str,
     ActionChains(page.driver).move_to_element(sign).click().perform()
     page.sees("is not sent: U1 leaves by no output that is on.")
     page.click("Close")
-    output = {"id": "5b0c8a52-5f0e-4e7c-9d5e-0f6a1f0d8002", "name": "Out", "protocol": "artnet", "mode": "unicast"}
+    output = {"id": str(uuid4()), "name": "Out", "protocol": "artnet", "mode": "unicast"}
     app.api().call("POST", "/api/outputs", {**output, "destination": "127.0.63.4", "card": app.card})
     wait_for(lambda: not running(app)["lasers"][0]["fault"], 8)
     ActionChains(page.driver).move_to_element(sign).click().perform()
@@ -82,9 +83,9 @@ def test_the_sign_says_what_can_be_armed_and_why_not(app: RunningApp, show: str,
 def test_an_address_a_laser_left_is_listed_until_it_is_said_to_be_gone(
     app: RunningApp, show: str, browse: Browse
 ) -> None:
-    ray = "5b0c8a52-5f0e-4e7c-9d5e-0f6a1f0d8011"
+    ray = str(uuid4())
     app.api().call("POST", "/api/fixtures", {"text": "1 x RGB laser head, from 801, Ray, at U1.1", "ids": [ray]})
-    output = {"id": "5b0c8a52-5f0e-4e7c-9d5e-0f6a1f0d8012", "name": "Out", "protocol": "artnet", "mode": "unicast"}
+    output = {"id": str(uuid4()), "name": "Out", "protocol": "artnet", "mode": "unicast"}
     app.api().call("POST", "/api/outputs", {**output, "destination": "127.0.63.5", "card": app.card})
     wait_for(lambda: [one for one in running(app)["lasers"] if not one["fault"]], 8)
     page = browse(app.address)
@@ -97,7 +98,7 @@ def test_an_address_a_laser_left_is_listed_until_it_is_said_to_be_gone(
 
 
 def test_taking_a_guard_away_lists_the_fixtures_first(app: RunningApp, show: str, browse: Browse) -> None:
-    ray = "5b0c8a52-5f0e-4e7c-9d5e-0f6a1f0d8021"
+    ray = str(uuid4())
     app.api().call("POST", "/api/fixtures", {"text": "1 x RGB laser head, from 801, Ray, at U1.1", "ids": [ray]})
     profile = next(one for one in app.api().call("GET", "/api/show")["fixtures"] if one["id"] == ray)["profile"]
     page = browse(app.address)

@@ -11,11 +11,17 @@ import pytest
 from tests.engine.desk import Desk, listen
 
 
+@pytest.fixture(autouse=True)
+def desks_end() -> Iterator[None]:
+    """Whatever a test began, and however it ended."""
+    yield
+    for one in list(Desk.running):
+        one.stop()
+
+
 @pytest.fixture
-def desk(tmp_path: Path) -> Iterator[Desk]:
-    made = Desk(tmp_path)
-    yield made
-    made.stop()
+def desk(tmp_path: Path) -> Desk:
+    return Desk(tmp_path)
 
 
 @pytest.fixture

@@ -192,7 +192,7 @@ def test_handing_over_leaves_the_lamps_as_they_are_and_lasers_safe(desk: Desk, n
     light(desk)
     desk.ask(do="raw", values={"1.100": 77})
     sees(node, LIT)
-    threading.Thread(target=desk.engine.hand_over).start()
+    threading.Thread(target=desk.engine.hand_over, daemon=True).start()
     desk.thread.join(20)
     last = b""
     node.settimeout(0.2)

@@ -175,19 +175,21 @@ def test_no_frame_is_ever_torn(tmp_path: Path) -> None:
             data = np.full((64, 512), number % 256, dtype=np.uint8)
             writer.write(number, number, number, np.ones(64, dtype=np.uint8), data)
 
-    thread = threading.Thread(target=write)
+    thread = threading.Thread(target=write, daemon=True)
     thread.start()
     seen: set[int] = set()
     until = time.monotonic() + 60
-    for turn in itertools.count():
-        if turn >= 2000 and (len(seen) > 10 or time.monotonic() > until):
-            break
-        frame = reader.read()
-        if frame is not None:
-            assert (frame.data == frame.number % 256).all()
-            seen.add(frame.number)
-    stop.set()
-    thread.join()
+    try:
+        for turn in itertools.count():
+            if turn >= 2000 and (len(seen) > 10 or time.monotonic() > until):
+                break
+            frame = reader.read()
+            if frame is not None:
+                assert (frame.data == frame.number % 256).all()
+                seen.add(frame.number)
+    finally:
+        stop.set()
+        thread.join()
     assert len(seen) > 10
 
 

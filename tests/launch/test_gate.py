@@ -136,6 +136,24 @@ def test_what_ends_the_whole_program_is_red(runs: Runs, text: str, said: str) ->
     assert any(said in one for one in runs.verdict().red)
 
 
+def test_a_program_that_cannot_be_begun_is_red_and_so_is_what_it_took_along(runs: Runs) -> None:
+    runs.file("fine", FINE)
+    nothing = Task("linter", [str(runs.folder / "no such program")], folder=runs.folder)
+    verdict = runs.verdict([nothing, runs.task("all", ".")])
+    assert len(verdict.red) == 1
+    assert "linter could not be run to its end" in verdict.red[0]
+    assert "no such program" in verdict.red[0]
+
+
+def test_what_was_to_run_and_left_no_trace_is_red(runs: Runs) -> None:
+    runs.file("fine", FINE)
+    running = Lanes(dict(ENVIRONMENT), time.monotonic() + runs.limit_s)
+    running.planned.append(runs.task("linter", "."))
+    running.run([[runs.task("all", ".")]])
+    verdict = gate.judged(running, StallMeter(), lambda name, test: runs.task(name, test), {})
+    assert verdict.red == ["linter was to run and did not."]
+
+
 def test_many_failures_are_no_accident(runs: Runs) -> None:
     for n in range(9):
         runs.fails(f"one{n}", 0)
@@ -230,6 +248,31 @@ def test_a_killed_run_leaves_no_process_and_no_folder(
     wait_for(lambda: not rooms._marked(folder.name), 5, "they live on")
     assert not folder.exists()
     assert rooms.clear_left_over() == []
+
+
+def test_a_run_that_begins_is_never_taken_for_one_that_is_over(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Another run looks at every moment of its beginning."""
+    monkeypatch.setattr("tempfile.tempdir", str(tmp_path))
+    monkeypatch.delenv(rooms.MARK, raising=False)
+    real, looked = rooms.fcntl.flock, []
+
+    def looks_first(file: object, how: int) -> None:
+        if how == rooms.fcntl.LOCK_EX:
+            looked.append(rooms.clear_left_over())
+        real(file, how)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(rooms.fcntl, "flock", looks_first)
+    run = rooms.RunFolder()
+    assert looked == [[]]
+    assert rooms.clear_left_over() == []
+    assert run.folder.is_dir()
+    run.end(keep=False)
+    forgotten = tmp_path / f"{rooms.UNHELD}x"
+    forgotten.mkdir()
+    long_ago = time.time() - 2 * rooms.FORGOTTEN_S
+    os.utime(forgotten, (long_ago, long_ago))
+    assert len(rooms.clear_left_over()) == 1
+    assert not forgotten.exists()
 
 
 def test_process_1_of_a_room_collects_those_whose_parents_are_gone() -> None:

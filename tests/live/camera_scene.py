@@ -19,7 +19,7 @@ class Camera:
     def __init__(self, address: str) -> None:
         self._address = address
         self._stop = threading.Event()
-        self._thread = threading.Thread(target=self._run)
+        self._thread = threading.Thread(target=self._run, daemon=True)
         self._thread.start()
 
     def _run(self) -> None:

@@ -33,15 +33,17 @@ def test_what_ends_is_started_again_and_said(tmp_path: Path) -> None:
     log = Silent()
     family = Family(log)
     one = family.add(child(tmp_path, "import time; time.sleep(60)"))
-    watching = threading.Thread(target=family.watch)
+    watching = threading.Thread(target=family.watch, daemon=True)
     watching.start()
-    first = one.pid
-    assert one.process is not None
-    one.process.kill()
-    wait_for(lambda: one.process is not None and one.pid not in (0, first), 5)
-    assert (tmp_path / "run" / "part.pid").read_text() == str(one.pid)
-    family.stop()
-    watching.join(20)
+    try:
+        first = one.pid
+        assert one.process is not None
+        one.process.kill()
+        wait_for(lambda: one.process is not None and one.pid not in (0, first), 5)
+        wait_for(lambda: (tmp_path / "run" / "part.pid").read_text() == str(one.pid), 5, "its id is not noted")
+    finally:
+        family.stop()
+        watching.join(60)
     assert not Path(f"/proc/{one.pid}").exists()
     assert log.said == ["part ended (SIGKILL), it is started again"]
 

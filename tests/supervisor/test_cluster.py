@@ -15,7 +15,7 @@ from heliograph.supervisor import backups, cluster
 from heliograph.supervisor.backups import listed, make_backup, missing_media, read_backup, restore
 from heliograph.supervisor.cluster import Cluster, server_programs
 from heliograph.supervisor.say import StartError
-from tests.conftest import _reachable
+from tests.conftest import _reachable, wait_for
 
 
 @pytest.fixture
@@ -198,15 +198,17 @@ def test_a_backup_is_made_when_the_newest_is_a_day_old(tmp_path: Path, monkeypat
 
     monkeypatch.setattr(backups, "make_backup", make)
     stopping = threading.Event()
-    keeping = threading.Thread(target=backups.keep_daily, args=(tmp_path, cast(Cluster, Fake()), stopping, Log()))
+    keeping = threading.Thread(
+        target=backups.keep_daily, args=(tmp_path, cast(Cluster, Fake()), stopping, Log()), daemon=True
+    )
     keeping.start()
     try:
-        time.sleep(0.3)
-        assert len(made) == 1, "one at once, where there is none"
+        wait_for(lambda: len(made) == 1, 5, "none is made at once, where there is none")
         day_ago = time.time() - backups.DAY_S - 1
         os.utime(made[0], (day_ago, day_ago))
+        wait_for(lambda: len(made) == 2, 5, "none is made after a day")
         time.sleep(0.3)
-        assert len(made) == 2
+        assert len(made) == 2, "one that is new is enough"
     finally:
         stopping.set()
         keeping.join(20)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from heliograph.supervisor.pulse import ENGINE_S, OTHERS_S, STARTING_S, Pulse
+from heliograph.ipc.patience import ENGINE_SILENT_S, OTHERS_SILENT_S, STARTING_S
+from heliograph.supervisor.pulse import Pulse
 
 
 class Process:
@@ -23,11 +24,11 @@ class Process:
 
 
 def test_one_that_works_is_never_silent() -> None:
-    assert not Process(ENGINE_S).looked(60, beating=True)
+    assert not Process(ENGINE_SILENT_S).looked(60, beating=True)
 
 
 def test_one_that_stops_is_found_after_its_patience_and_not_before() -> None:
-    for patience in (ENGINE_S, OTHERS_S):
+    for patience in (ENGINE_SILENT_S, OTHERS_SILENT_S):
         one = Process(patience)
         one.looked(1, beating=True)
         assert not one.looked(patience - 0.3, beating=False)
@@ -35,17 +36,17 @@ def test_one_that_stops_is_found_after_its_patience_and_not_before() -> None:
 
 
 def test_one_that_was_just_started_gets_time_for_its_first_sign() -> None:
-    one = Process(ENGINE_S)
+    one = Process(ENGINE_SILENT_S)
     assert not one.looked(STARTING_S - 0.5, beating=False)
     assert one.looked(1, beating=False)
     one.pulse.begin(one.now)
-    assert not one.looked(ENGINE_S + 1, beating=False)
+    assert not one.looked(ENGINE_SILENT_S + 1, beating=False)
 
 
 def test_a_machine_that_slept_kills_nobody() -> None:
-    one = Process(ENGINE_S)
+    one = Process(ENGINE_SILENT_S)
     one.looked(1, beating=True)
     one.now += 3600
     assert not one.pulse.is_silent(one.now)
-    assert not one.looked(ENGINE_S - 0.3, beating=False)
+    assert not one.looked(ENGINE_SILENT_S - 0.3, beating=False)
     assert one.looked(0.6, beating=False), "but it still has to go on then"

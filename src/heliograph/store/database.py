@@ -16,9 +16,9 @@ from playhouse.migrations import Runner
 from playhouse.postgres_ext import PooledPsycopg3Database
 
 from heliograph.core.errors import UnavailableError
+from heliograph.ipc.patience import DATABASE_CONNECT_S
 
 POOL = 16
-CONNECT_TIMEOUT_S = 3
 
 # What asks outside `connected` would open a connection that nobody closes: it fails instead.
 db = PooledPsycopg3Database(None, prefer_psycopg3=True, autoconnect=False)
@@ -35,7 +35,7 @@ def open_database(host: str, port: int, name: str, user: str, password: str) -> 
         max_connections=POOL,
         stale_timeout=60,
         timeout=5,
-        connect_timeout=CONNECT_TIMEOUT_S,
+        connect_timeout=DATABASE_CONNECT_S,
         prefer_psycopg3=True,
     )
 

@@ -23,12 +23,12 @@ from typing import Any
 import psycopg
 
 from heliograph.ipc.durable import write_durably
+from heliograph.ipc.patience import DATABASE_CONNECT_S, DATABASE_READY_S
 from heliograph.ipc.service_user import may_pass
 from heliograph.supervisor.say import StartError
 
 USER = NAME = "heliograph"
 FALLBACK = Path("/var/lib/heliograph")
-READY_S = 30.0
 
 DRIVING = ("initdb", "postgres")
 INSTALLED = Path("/usr/lib/postgresql")
@@ -231,7 +231,7 @@ class Cluster:
 
     def wait_ready(self) -> None:
         """Until the server answers; makes our database in it the first time."""
-        until = time.monotonic() + READY_S
+        until = time.monotonic() + DATABASE_READY_S
         while True:
             try:
                 self._make_database()
@@ -251,7 +251,7 @@ class Cluster:
             user=USER,
             password=access.password,
             autocommit=True,
-            connect_timeout=3,
+            connect_timeout=DATABASE_CONNECT_S,
         )
 
     def _make_database(self) -> None:

@@ -15,12 +15,8 @@ import psycopg
 
 from heliograph.ipc.frames import FrameReader
 from heliograph.ipc.heartbeat import last_beat_s
+from heliograph.ipc.patience import ENGINE_SILENT_S, OTHERS_SILENT_S, STARTING_S
 from heliograph.ipc.places import fast_folder
-
-ENGINE_S = 2.0
-OTHERS_S = 10.0
-STARTING_S = 45.0
-"""A process that was just started is given so long for its first sign."""
 
 OVERSLEPT_S = 1.0
 """Who looks itself so late was stopped or starved, and so were the others: it begins to count anew."""
@@ -65,11 +61,11 @@ def engine_pulse(data: Path) -> Pulse:
             reader.append(FrameReader(fast_folder(data) / "sent.frames"))
         return reader[0].newest()
 
-    return Pulse(newest, ENGINE_S)
+    return Pulse(newest, ENGINE_SILENT_S)
 
 
 def process_pulse(data: Path, process: str) -> Pulse:
-    return Pulse(lambda: last_beat_s(data, process), OTHERS_S)
+    return Pulse(lambda: last_beat_s(data, process), OTHERS_SILENT_S)
 
 
 class DatabasePulse:
@@ -90,4 +86,4 @@ class DatabasePulse:
             self.answers += 1
 
     def pulse(self) -> Pulse:
-        return Pulse(lambda: self.answers, OTHERS_S)
+        return Pulse(lambda: self.answers, OTHERS_SILENT_S)

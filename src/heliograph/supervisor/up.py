@@ -25,6 +25,7 @@ from heliograph.core.errors import HeliographError
 from heliograph.edits.shows import create_show
 from heliograph.ipc.control import ControlClient
 from heliograph.ipc.log import start_log
+from heliograph.ipc.patience import WEB_ANSWER_S, WEB_READY_S
 from heliograph.ipc.service_user import hand_over_data, service_user, why_not
 from heliograph.ipc.start_of_day import LAST, StartChoice, read_choice
 from heliograph.network.entrance import COOKIE, is_loopback
@@ -41,7 +42,6 @@ from heliograph.supervisor.pulse import DatabasePulse, Pulse, engine_pulse, proc
 from heliograph.supervisor.running import forget_running, note_running, running_note
 from heliograph.supervisor.say import StartError, step, survive_hang_up
 
-WEB_READY_S = 60.0
 CARDS_LOOK_S = 2.0
 DISK_NEEDED = 300 * 1024**2
 """A cluster of its own and logs take about 120 MB; below this a start would fail half way."""
@@ -300,7 +300,7 @@ class Supervisor:
     def _get(self, path: str) -> Any:
         request = urllib.request.Request(self.address.rstrip("/") + path)
         request.add_header("cookie", f"{COOKIE}={self._own_token}")
-        with urllib.request.urlopen(request, timeout=2, context=self._trusting()) as answer:
+        with urllib.request.urlopen(request, timeout=WEB_ANSWER_S, context=self._trusting()) as answer:
             return json.load(answer)
 
     def _demo(self) -> None:

@@ -83,6 +83,23 @@ export const LookWork = memo(function LookWork({ show, look }: { show: WholeShow
           <FlashNote look={look} />
           <Cap sx={{ pl: 0.75 }}>{names.length ? `paints ${listed(names)}` : "paints nothing yet"}</Cap>
         </Box>
+        {/* Comes and goes while a look runs: first in the row, so that nothing else moves under a pointer. */}
+        {on && (
+          <Button
+            variant={blind ? "contained" : "text"}
+            color={blind ? "primary" : "inherit"}
+            aria-pressed={blind}
+            title={
+              blind
+                ? "What you changed since is not sent yet. Press to send it."
+                : "Edit it unseen: what is sent stays as it is until you send the changes"
+            }
+            sx={blind ? {} : { color: ink.soft }}
+            onClick={() => act(`look/${look.id}/blind`, !blind)}
+          >
+            {blind ? "Send the changes" : "Blind"}
+          </Button>
+        )}
         <Button variant="text" sx={{ color: ink.soft }} title="A copy of this look, off" onClick={duplicate}>
           Duplicate
         </Button>
@@ -104,27 +121,12 @@ export const LookWork = memo(function LookWork({ show, look }: { show: WholeShow
           Delete
         </Button>
         {sure.panel}
-        {on && (
-          <Button
-            variant={blind ? "contained" : "text"}
-            color={blind ? "primary" : "inherit"}
-            aria-pressed={blind}
-            title={
-              blind
-                ? "What you changed since is not sent yet. Press to send it."
-                : "Edit it unseen: what is sent stays as it is until you send the changes"
-            }
-            sx={blind ? {} : { color: ink.soft }}
-            onClick={() => act(`look/${look.id}/blind`, !blind)}
-          >
-            {blind ? "Send the changes" : "Blind"}
-          </Button>
-        )}
         <Button
           variant={on ? "contained" : "outlined"}
           color="primary"
           aria-pressed={on}
           disabled={!known}
+          sx={{ minWidth: 104 }}
           onClick={() => act(`look/${look.id}/on`, !on)}
         >
           {on ? "On" : "Off"} <KeyCap sx={{ color: "inherit", borderColor: "currentcolor" }}>Space</KeyCap>
