@@ -23,7 +23,7 @@ ALLOWED = {
     "inputs": {"core", "ipc"},
     "media": {"core", "ipc", "render.clips", "render.live"},
     "preview": {"core", "effects", "ipc", "power", "render", "engine.spool"},
-    "store": {"core"},
+    "store": {"core", "ipc.patience"},
     "formats": {"core"},
     "edits": {"core", "effects", "store"},
     "standins": {"core", "wire"},

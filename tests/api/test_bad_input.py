@@ -97,7 +97,7 @@ def test_a_sentence_each(
 def test_a_number_is_sent_to_one_place_once(app: RunningApp, show: str) -> None:
     app.api().call("POST", "/api/outputs", out(name="First", count=4, on=False))
     _, told = refused(app, "POST", "/api/outputs", out(first_number=3, on=False))
-    assert told["what"] == "Output 'First' already sends artnet 3 to 127.0.84.9."
+    assert told["what"] == "Output 'First' already sends Art-Net 3 to 127.0.84.9."
 
 
 def test_an_address_past_the_end_names_the_next_place(app: RunningApp, show: str) -> None:

@@ -45,7 +45,7 @@ def test_destinations_are_resolved_each_by_itself(app: RunningApp, show: str) ->
 
 def test_one_number_goes_to_one_destination_once_only(app: RunningApp, show: str) -> None:
     output(app, destination="127.0.0.77, 127.0.0.78")
-    with pytest.raises(HeliographError, match=r"Output 'Out' already sends artnet 1 to 127\.0\.0\.78"):
+    with pytest.raises(HeliographError, match=r"Output 'Out' already sends Art-Net 1 to 127\.0\.0\.78"):
         output(app, destination="127.0.0.78, 127.0.0.79", first_number=1, first_universe=5)
     output(app, destination="127.0.0.79", first_number=1, first_universe=5)
 

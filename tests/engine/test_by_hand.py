@@ -11,6 +11,7 @@ import pytest
 from heliograph.core.errors import InputError
 from heliograph.core.playing.kept_state import decode_state, encode_state
 from heliograph.core.playing.state import PlaybackState, advance
+from heliograph.engine.by_hand import as_values
 from heliograph.engine.commands import COMMANDS
 from heliograph.render.compiled import CompiledShow
 from heliograph.render.renderer import Renderer
@@ -91,11 +92,11 @@ class Stand:
     """As much of an engine as the commands touch."""
 
     def __init__(self, show: CompiledShow) -> None:
-        self.show, self.state = show, PlaybackState()
+        self.show, self.state, self.held_of = show, PlaybackState(), None
 
 
 def do(stand: Stand, command: str, **message: Any) -> PlaybackState:
-    request = request_of({"do": command, **message})
+    request = as_values(stand, request_of({"do": command, **message}))  # type: ignore[arg-type]
     COMMANDS[type(request)](stand, request)  # type: ignore[arg-type]
     return stand.state
 

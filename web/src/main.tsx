@@ -4,8 +4,10 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./App";
 import { connect } from "./stores/live";
+import { keepUrgent } from "./stores/urgent";
 
 connect();
+keepUrgent();
 const root = document.getElementById("root");
 if (root)
   createRoot(root).render(

@@ -25,7 +25,7 @@ LOOPBACK_NAMES = ("localhost", "127.0.0.1", "[::1]")
 OPEN_PATHS = ("/api/pass",)
 READING = ("GET", "HEAD", "OPTIONS")
 
-RUN_PATHS = re.compile(r"/api/(engine|walk(/.*)?|marks(/.*)?|scores/[^/]+/locate)")
+RUN_PATHS = re.compile(r"/api/(engine|urgent|walk(/.*)?|marks(/.*)?|scores/[^/]+/locate)")
 """What the role run may write to; each command to the engine says itself what it needs."""
 
 Problem = tuple[int, str, str]

@@ -8,14 +8,14 @@ import threading
 from collections.abc import AsyncIterator
 from pathlib import Path
 
-from fastapi import FastAPI, WebSocket
+from fastapi import FastAPI, Request, WebSocket
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.responses import FileResponse, Response
 from starlette.staticfiles import StaticFiles
 
 from heliograph import __version__
 from heliograph.api import schemas
-from heliograph.api.access import AccessCheck
+from heliograph.api.access import AccessCheck, role_of
 from heliograph.api.context import Context
 from heliograph.api.faults import add_fault_handlers
 from heliograph.api.live import LiveHub
@@ -137,6 +137,16 @@ def create_app(settings: Settings) -> FastAPI:
     @app.websocket("/api/live")
     async def live(socket: WebSocket) -> None:
         await hub.serve(socket)
+
+    @app.websocket("/api/urgent")
+    async def urgent(socket: WebSocket) -> None:
+        await hub.urgent.serve(socket)
+
+    @app.post("/api/urgent", tags=["engine"])
+    async def asked_urgently(body: schemas.UrgentCommand, request: Request) -> Response:
+        """What makes dark, safe or still, where the live connections are away. May be asked again with the same id."""
+        told = await hub.urgent.asked(body, role_of(request.scope))
+        return Response(told, media_type="application/json")
 
     if settings.dist is not None:
         _serve_front_end(app, settings.dist)

@@ -16,7 +16,7 @@ from heliograph.api.settings import Settings
 from heliograph.api.shown import ShownShow
 from heliograph.api.walking import WalkKeeper
 from heliograph.core.errors import HeliographError
-from heliograph.ipc.control import ControlClient
+from heliograph.ipc.control import ControlClient, ControlClients
 from heliograph.ipc.frames import FrameReader
 from heliograph.ipc.incoming import IncomingReader
 from heliograph.ipc.messages.base import A_co, Answer, Request
@@ -29,6 +29,7 @@ from heliograph.ipc.messages.engine import (
     Renew,
     StateAnswer,
     ValuesTold,
+    is_urgent,
 )
 from heliograph.ipc.messages.inputs import AskClock, ClockTold
 from heliograph.ipc.messages.media import AskMedia, MediaStatus
@@ -43,13 +44,20 @@ STATUS = ("engine", "media", "receiver")
 
 ENGINE_FRESH_S = 0.2
 
+ENGINE_CONNECTIONS = 12
+"""So many commands and questions may wait for the engine's next frame at once."""
+
+URGENT_CONNECTIONS = 4
+"""Of their own, for what makes dark and safe."""
+
 
 class Context:
     def __init__(self, settings: Settings) -> None:
         self.settings = settings
         self.saved = SavedFiles(settings.data / "saving")
         self.sessions = Sessions(settings.data / "access" / "sessions.json")
-        self.engine = ControlClient(settings.socket("engine"), "engine")
+        self.engine = ControlClients(settings.socket("engine"), "engine", ENGINE_CONNECTIONS)
+        self._urgent = ControlClients(settings.socket("engine"), "engine", URGENT_CONNECTIONS)
         self.receiver = ControlClient(settings.socket("receiver"), "receiver", timeout_s=1.0)
         self.media = ControlClient(settings.socket("media"), "media process", timeout_s=120.0)
         self._status_engine = ControlClient(settings.socket("engine"), "engine", timeout_s=1.0)
@@ -137,7 +145,7 @@ class Context:
         change what the lasers do."""
         if isinstance(request, Renew):
             database_answers()
-        return self.engine.ask(request)
+        return (self._urgent if is_urgent(request) else self.engine).ask(request)
 
 
 def _quiet(client: ControlClient, request: Request[A_co]) -> A_co | None:

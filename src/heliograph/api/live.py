@@ -9,7 +9,7 @@ from __future__ import annotations
 import asyncio
 import contextlib
 import itertools
-from collections.abc import Awaitable, Callable
+from collections.abc import Awaitable, Callable, Coroutine
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from typing import Any
@@ -21,8 +21,9 @@ from pydantic import ValidationError
 from starlette.websockets import WebSocket, WebSocketDisconnect
 
 from heliograph.api.access import role_of
-from heliograph.api.context import STATUS, Context
+from heliograph.api.context import ENGINE_CONNECTIONS, STATUS, Context
 from heliograph.api.faults import sentence_of
+from heliograph.api.live_commands import NO_MESSAGE, Urgent, Waiting
 from heliograph.api.live_outbox import Outbox, as_text
 from heliograph.api.live_pages import LivePages
 from heliograph.api.live_pictures import LEVELS_WATCHED, LOOKS_SHOWN, LivePictures, Watched
@@ -32,6 +33,7 @@ from heliograph.core.handles import is_held
 from heliograph.core.patch.dmx import UNIVERSE_MAX
 from heliograph.core.roles import Role, may, refusal
 from heliograph.ipc.messages import engine as to_engine
+from heliograph.ipc.messages.engine import is_urgent
 
 PICTURE_S = 1 / 30
 HANDED_S = 2.0
@@ -41,14 +43,11 @@ STATUS_S = 0.25
 PREVIEW_S = 1 / 10
 PAGES_S = 1 / 10
 AFTER_FAULT_S = 1.0
-NO_MESSAGE = 1003
-"""Close code for data that cannot be accepted (RFC 6455, 7.4.1)."""
-
 TOO_MANY = 1013
 """Close code "try again later" (registered with IANA for RFC 6455)."""
 
 BROWSERS_MAX = 200
-COMMAND_THREADS = 4
+COMMAND_THREADS = ENGINE_CONNECTIONS
 
 
 log = structlog.get_logger("web")
@@ -74,6 +73,7 @@ class Browser:
     beside: bool = False
     """It shows it beside other things: no tablet."""
     fingers: set[str] = field(default_factory=set)
+    waiting: Waiting = field(default_factory=Waiting)
 
 
 class LiveHub:
@@ -90,6 +90,7 @@ class LiveHub:
         self._pages = LivePages(context, self._do, self._in_slow)
         self._commands = ThreadPoolExecutor(COMMAND_THREADS, "live-command")
         self._slow = ThreadPoolExecutor(2, "live-slow")
+        self.urgent = Urgent(context.command)
         self._threads = {
             name: ThreadPoolExecutor(1, f"live-{name}") for name in (*STATUS, "pictures", "previews", "renew", "pages")
         }
@@ -185,7 +186,8 @@ class LiveHub:
             return
         browser = Browser(socket, Outbox(socket), role_of(socket.scope))
         self.browsers.add(browser)
-        tasks = [asyncio.create_task(self._listen(browser)), asyncio.create_task(browser.outbox.run())]
+        working = (self._listen(browser), self._work(browser), browser.outbox.run())
+        tasks = [asyncio.create_task(one) for one in working]
         try:
             await asyncio.wait(tasks, return_when=asyncio.FIRST_COMPLETED)
         finally:
@@ -231,16 +233,28 @@ class LiveHub:
                 except (ValidationError, HeliographError) as error:
                     _refuse(browser, sentence_of(error))
                     return
-                await self._command(browser, command)
+                if is_urgent(request := as_request(command, browser.hand, browser.role)):
+                    self._apart(self._do(browser, request))
+                elif not browser.waiting.add(command, bool(message.get("latest"))):
+                    raise ValueError("It sends faster than it is answered.")
             case kind:
                 raise ValueError(kind)
+
+    def _apart(self, doing: Coroutine[Any, Any, None]) -> None:
+        """Goes on beside everything else."""
+        task = asyncio.create_task(doing)
+        self._endings.add(task)
+        task.add_done_callback(self._endings.discard)
+
+    async def _work(self, browser: Browser) -> None:
+        """A page's commands, one after another; what it sends is read all the while."""
+        while True:
+            await self._command(browser, await browser.waiting.next())
 
     async def _command(self, browser: Browser, command: Command) -> None:
         request = as_request(command, browser.hand, browser.role)
         if isinstance(command, LetGo):
-            ending = asyncio.create_task(self._end_holding(browser, list(command.handles or browser.moved)))
-            self._endings.add(ending)
-            ending.add_done_callback(self._endings.discard)
+            self._apart(self._end_holding(browser, list(command.handles or browser.moved)))
             return
         if isinstance(command, MoveHandles):
             turn = next(self._moves)
@@ -263,6 +277,7 @@ class LiveHub:
     async def _do(self, browser: Browser, request: to_engine.Command) -> None:
         """Does it in a thread; the new state, or what was wrong, goes back to the browser that asked."""
         threads = self._threads["renew"] if isinstance(request, to_engine.Renew) else self._commands
+        threads = self.urgent.threads if is_urgent(request) else threads
         try:
             loop = asyncio.get_running_loop()
             answer = await loop.run_in_executor(threads, self._context.command, request)

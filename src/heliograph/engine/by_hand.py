@@ -32,24 +32,47 @@ BY_HAND_MAX = 20_000
 
 
 def as_values(engine: Engine, asked: Any) -> Any:
-    """Levels, and what was typed, as the bytes they stand for in the show there is; any other command as it is. Called
-    before the frame loop is asked: twenty thousand of them take longer than ten frames."""
+    """Levels, colours, heads that are turned, and what was typed, as the bytes they stand for in the show there is; any
+    other command as it is. Called before the frame loop is asked, from any thread: twenty thousand of them take longer
+    than ten frames."""
     match asked:
-        case told.SetManual(levels=levels) if levels:
-            return told.SetManual({**asked.values, **_of_levels(engine, levels)})
+        case told.SetManual():
+            return _checked(engine, asked.values, _of_levels(engine, asked.levels))
+        case told.SetRaw():
+            return told.SetRaw(_bytes({str(parse_address(key))[1:]: one for key, one in asked.values.items()}))
         case told.TypeValues():
             return told.SetManual(_of_typed(engine, asked))
         case told.TypeColours():
             colours = typed_colours(asked.text, len(asked.cells), asked.kelvin)
             return told.SetManual(_of_colours(engine, asked.cells, colours))
+        case told.HoldColours():
+            return told.SetManual(_of_held_colours(engine, asked))
+        case told.TurnHeads():
+            return told.SetManual(_of_turned(engine, asked))
     return asked
 
 
-def set_manual(engine: Engine, asked: told.SetManual) -> None:
-    """Sets values by hand; None releases one. Keys as in `PlaybackState.manual`."""
-    for key in asked.values:
+def _checked(engine: Engine, values: Values, worked_out: Values) -> told.SetManual:
+    for key in values:
         _channel_of(engine.show.rig.fixtures, key)
-    _hold(engine, asked.values)
+    return told.SetManual({**_bytes(values), **worked_out})
+
+
+def _bytes(values: Values) -> Values:
+    for value in values.values():
+        if value is not None and not 0 <= value <= 255:
+            raise InputError(f"A channel takes 0 to 255, not {value}.", where="values")
+    return values
+
+
+def set_manual(engine: Engine, asked: told.SetManual) -> None:
+    """Holds channels by hand, None releases one. Keys as in `PlaybackState.manual`; what is held of fixtures that are
+    gone is forgotten."""
+    fixtures, held = engine.show.rig.fixtures, engine.state.manual
+    if engine.held_of is not engine.show.rig:
+        held = {key: value for key, value in held.items() if key.partition("/")[0] in fixtures}
+        engine.held_of = engine.show.rig
+    engine.state = replace(engine.state, manual=_changed(held, asked.values))
 
 
 def _of_levels(engine: Engine, levels: Mapping[str, float]) -> Values:
@@ -71,8 +94,8 @@ def _channel_of(fixtures: Mapping[str, RigFixture], key: str) -> tuple[RigFixtur
     return known, int(channel), attribute
 
 
-def hold_colours(engine: Engine, asked: told.HoldColours) -> None:
-    """Moves colours of cells from what they were when the movement began."""
+def _of_held_colours(engine: Engine, asked: told.HoldColours) -> Values:
+    """Colours of cells, moved from what they were when the movement began."""
     fixtures = engine.show.rig.fixtures
     cells = [[_channel_of(fixtures, key)[:2] if key else None for key in one.keys] for one in asked.cells]
     base = _base(
@@ -82,11 +105,11 @@ def hold_colours(engine: Engine, asked: told.HoldColours) -> None:
         lambda: [_colour_of(engine, places, one.by_hue) for places, one in zip(cells, asked.cells, strict=True)],
     )
     colours = [(red, green, blue) for red, green, blue in base]
-    _hold(engine, _of_colours(engine, asked.cells, coloured(colours, asked.what, asked.to)))
+    return _of_colours(engine, asked.cells, coloured(colours, asked.what, asked.to))
 
 
-def turn_heads(engine: Engine, asked: told.TurnHeads) -> None:
-    """Turns heads from where they stood when the movement began."""
+def _of_turned(engine: Engine, asked: told.TurnHeads) -> Values:
+    """Heads, turned from where they stood when the movement began."""
     fixtures = engine.show.rig.fixtures
     heads = [tuple(_channel_of(fixtures, key)[:2] for key in keys) for keys in asked.heads]
     base = _base(
@@ -100,17 +123,18 @@ def turn_heads(engine: Engine, asked: told.TurnHeads) -> None:
     turned_to = turned(stands, (asked.across, asked.up), asked.way)
     for keys, (across, up) in zip(asked.heads, turned_to, strict=True):
         levels |= {keys[0]: across, keys[1]: up}
-    _hold(engine, _of_levels(engine, levels))
+    return _of_levels(engine, levels)
 
 
 def _base(engine: Engine, drag: str, count: int, now: Callable[[], Sequence[Parts]]) -> Sequence[Parts]:
     """What a movement of a hand begins from, remembered as long as it may go on."""
-    base = engine.drags.get(drag)
-    if base is None or len(base) != count:
-        base = engine.drags[drag] = now()
-        while len(engine.drags) > DRAGS_KEPT:
-            del engine.drags[next(iter(engine.drags))]
-    return base
+    with engine.dragging:
+        base = engine.drags.get(drag)
+        if base is None or len(base) != count:
+            base = engine.drags[drag] = now()
+            while len(engine.drags) > DRAGS_KEPT:
+                del engine.drags[next(iter(engine.drags))]
+        return base
 
 
 def _of_colours(engine: Engine, cells: Sequence[told.ColourKeys], colours: Sequence[Rgb]) -> Values:
@@ -134,13 +158,6 @@ def _of_typed(engine: Engine, asked: told.TypeValues) -> Values:
     return values
 
 
-def _hold(engine: Engine, values: Mapping[str, int | None]) -> None:
-    """Holds channels by hand, None releases one; what is held of fixtures that are gone is forgotten."""
-    fixtures = engine.show.rig.fixtures
-    kept = {key: value for key, value in engine.state.manual.items() if key.partition("/")[0] in fixtures}
-    engine.state = replace(engine.state, manual=_changed(kept, values))
-
-
 def _colour_of(engine: Engine, places: Sequence[tuple[RigFixture, int] | None], by_hue: bool) -> Rgb:
     """The colour of a cell as it is held or, where it is not, as it is sent."""
     parts = [0.0 if place is None else _level_now(engine, *place) for place in places]
@@ -159,16 +176,15 @@ def _level_now(engine: Engine, fixture: RigFixture, number: int) -> float:
 
 def set_raw(engine: Engine, asked: told.SetRaw) -> None:
     """Sets channels of universes by hand; None releases one. Keys as in `PlaybackState.raw`."""
-    values = {str(parse_address(key))[1:]: value for key, value in asked.values.items()}
-    engine.state = replace(engine.state, raw=_changed(engine.state.raw, values))
+    engine.state = replace(engine.state, raw=_changed(engine.state.raw, asked.values))
 
 
-def _changed(before: Mapping[str, int], values: Mapping[str, int | None]) -> dict[str, int]:
-    for value in values.values():
-        if value is not None and not 0 <= int(value) <= 255:
-            raise InputError(f"A channel takes 0 to 255, not {value}.", where="values")
-    after = {key: value for key, value in before.items() if key not in values}
-    after |= {str(key): int(value) for key, value in values.items() if value is not None}
+def _changed(before: Mapping[str, int], values: Values) -> dict[str, int]:
+    after = dict(before)
+    after.update(values)  # type: ignore[arg-type]  # those that are None go below
+    for key, value in values.items():
+        if value is None:
+            del after[key]
     if len(after) > BY_HAND_MAX:
         raise InputError(f"{BY_HAND_MAX} channels by hand are the most.", where="values", repair="Release some first.")
     return after

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -21,6 +21,11 @@ from heliograph.engine.loop import Engine
 from heliograph.engine.watching import Event
 from heliograph.ipc.messages import engine as told
 
+MOVES_IN_FRAME = 50
+"""So many moves fit into what a frame has for commands, on a slow machine too."""
+
+PART = 8
+
 TIME_MAX_S = 10 * 365 * 86_400
 """The longest show time: nanoseconds of it are far from the end of 64 bits."""
 
@@ -32,14 +37,30 @@ def _now(engine: Engine) -> int:
     return engine.clock.at(engine.deadlines.due_ns)
 
 
-def _move(engine: Engine, asked: told.MoveHandles) -> None:
-    """Moves handles, all of them in this frame or, where one is refused, none."""
+def _move(engine: Engine, asked: told.MoveHandles) -> Iterator[None] | None:
+    """Moves handles, all of them in this frame or, where one is refused, none. More than `MOVES_IN_FRAME` are looked at
+    first and then moved in as many frames as they take."""
+    if len(asked.moves) > MOVES_IN_FRAME:
+        return _in_parts(engine, asked)
+    _moved(engine, asked, asked.moves)
+    return None
+
+
+def _moved(engine: Engine, asked: told.MoveHandles, moves: Sequence[told.OneMove]) -> None:
     state, ground, now = engine.state, engine.show.ground, _now(engine)
     at_ms = engine.deadlines.due_ns / 1e6 if asked.at_ms is None else asked.at_ms
-    for one in asked.moves:
-        move = Move(one.handle, one.value, one.over_s, asked.by, asked.role, now, at_ms)
-        state = handles.move(state, ground, move)
+    for one in moves:
+        state = handles.move(state, ground, Move(one.handle, one.value, one.over_s, asked.by, asked.role, now, at_ms))
     engine.take(state)
+
+
+def _in_parts(engine: Engine, asked: told.MoveHandles) -> Iterator[None]:
+    for move in asked.moves:
+        handles.check(engine.show.ground, Move(move.handle, move.value, move.over_s, asked.by, asked.role))
+        yield
+    for first in range(0, len(asked.moves), PART):
+        _moved(engine, asked, asked.moves[first : first + PART])
+        yield
 
 
 def _clock_due(engine: Engine, asked: told.ClockDue) -> None:
@@ -110,7 +131,7 @@ def _arm(engine: Engine, asked: told.Arm) -> None:
     if not fixtures:
         engine.disarm(engine.state.armed)
         return
-    check_armable(engine.show.rig, engine.show.outputs, sorted(fixtures))
+    check_armable(engine.show.rig, engine.show.outputs, sorted(fixtures), engine.state.left)
     until = asked.until
     if until is not None and not 0.0 < float(until) - time.time() <= STAYS_MAX_S:
         raise InputError("Lasers stay armed for 24 hours at most.", where="until", repair="Name a moment within a day.")
@@ -128,16 +149,15 @@ def _renew(engine: Engine, asked: told.Renew) -> None:
 
 def _gone(engine: Engine, asked: told.LaserGone) -> None:
     """Somebody says that the laser is gone from the addresses it left: they are ordinary ones again."""
-    fixture = asked.fixture
-    gone = [one for one in engine.state.left if one.fixture == fixture]
-    if not gone:
+    gone = [one for one in engine.state.left if asked.fixture in ("", one.fixture)]
+    if asked.fixture and not gone:
         raise InputError("No address is kept safe for that fixture.", where="fixture")
-    engine.state = replace(engine.state, left=tuple(one for one in engine.state.left if one.fixture != fixture))
-    where = ", ".join(f"{first} to {first.channel + count - 1}" for one in gone for first, count in one.runs)
-    engine.events.append(Event(f"said to be free of laser {gone[0].number} {gone[0].name}: {where}"))
+    engine.said_gone(asked.fixture)
+    for one in gone:
+        engine.events.append(Event(f"said to be free of laser {one.number} {one.name}: {', '.join(one.said)}"))
 
 
-COMMANDS: dict[type, Callable[[Engine, Any], None]] = {
+COMMANDS: dict[type, Callable[[Engine, Any], Iterator[None] | None]] = {
     told.MoveHandles: _move,
     told.ClockDue: _clock_due,
     told.Touch: touching.touch,
@@ -145,8 +165,6 @@ COMMANDS: dict[type, Callable[[Engine, Any], None]] = {
     told.Lift: touching.lift,
     told.LetGo: _let_go,
     told.SetManual: by_hand.set_manual,
-    told.HoldColours: by_hand.hold_colours,
-    told.TurnHeads: by_hand.turn_heads,
     told.SetRaw: by_hand.set_raw,
     told.Release: _release,
     told.Highlight: _highlight,

@@ -10,10 +10,12 @@ import threading
 from collections.abc import Callable
 from pathlib import Path
 
+import numpy as np
 import structlog
 
 from heliograph.core.errors import UnavailableError
-from heliograph.core.lasers.guarding import arming_fault, universes_sent
+from heliograph.core.lasers.guarding import arming_fault
+from heliograph.core.lasers.hanging import LeftGuard
 from heliograph.engine.by_hand import as_values
 from heliograph.engine.commands import COMMANDS, listed_handles, values_told
 from heliograph.engine.loop import Engine
@@ -33,6 +35,7 @@ from heliograph.ipc.messages.engine import (
     OfferCard,
     OutputStats,
     StateAnswer,
+    is_urgent,
 )
 from heliograph.ipc.messages.show import Adopt, HandSections, OfferManifest
 from heliograph.ipc.sections import SectionStore
@@ -53,7 +56,7 @@ class ControlSide:
         self._keeper = ShowKeeper(store, frames, self._adopt)
         self._add_card = add_card
         self._ready = threading.Event()
-        self._lasers_of: tuple[CompiledShow, list[LaserFault]] | None = None
+        self._lasers_of: tuple[CompiledShow, tuple[LeftGuard, ...], list[LaserFault]] | None = None
 
     def resume(self) -> None:
         """Starts with the last show known, before the loop runs. One that cannot be compiled (any more) is told, and
@@ -68,7 +71,8 @@ class ControlSide:
         self._ready.set()
 
     def _routes(self, show: CompiledShow) -> list[Route]:
-        guard = show.emission.guard_at, show.emission.guard_value
+        one = show.emission
+        guard = np.concatenate([one.guard_at, one.twice_at]), np.concatenate([one.guard_value, one.twice_value])
         return self._engine.sender.prepare(show.outputs, show.universes, show.emission.dark, guard)
 
     def answer(self, request: EngineRequest, fds: list[int]) -> Answer | None:
@@ -91,7 +95,7 @@ class ControlSide:
                 return self._keeper.answer(request)
         ready = as_values(self._engine, request)
         command = COMMANDS[type(ready)]
-        self._engine.between_frames(lambda engine: command(engine, ready))
+        self._engine.between_frames(lambda engine: command(engine, ready), is_urgent(request))
         return StateAnswer(state=state_told(self._engine))
 
     def _status(self) -> EngineStatus:
@@ -119,15 +123,15 @@ class ControlSide:
 
     def _lasers(self, show: CompiledShow) -> list[LaserFault]:
         """Every guarded fixture, and why it cannot be armed ("" where it can)."""
-        if self._lasers_of is None or self._lasers_of[0] is not show:
-            sent = universes_sent(show.outputs)
+        left = self._engine.state.left
+        if self._lasers_of is None or self._lasers_of[0] is not show or self._lasers_of[1] is not left:
             rows = [
-                LaserFault(one.id, one.number, one.name, arming_fault(one, sent))
+                LaserFault(one.id, one.number, one.name, arming_fault(one, show.outputs, left))
                 for one in show.rig.fixtures.values()
                 if one.guarded
             ]
-            self._lasers_of = (show, rows)
-        return self._lasers_of[1]
+            self._lasers_of = (show, left, rows)
+        return self._lasers_of[2]
 
     def _adopt(self, show: CompiledShow, last: CompiledShow, switched: bool) -> None:
         routes = None

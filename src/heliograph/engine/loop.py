@@ -14,7 +14,7 @@ import threading
 import time
 import traceback
 from collections import deque
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
@@ -23,7 +23,16 @@ import numpy as np
 
 from heliograph.core.errors import HeliographError
 from heliograph.core.handles.advancing import advance_all, next_due_ns
-from heliograph.core.lasers.guarding import left_behind, still_armed, universes_of
+from heliograph.core.lasers.guarding import still_armed, universes_of
+from heliograph.core.lasers.hanging import (
+    Hanging,
+    LeftGuard,
+    left_of,
+    of_older_state,
+    remembered,
+    stale_of,
+    without,
+)
 from heliograph.core.look.line import Line
 from heliograph.core.patch.dmx import SLOTS
 from heliograph.core.patch.places import channel_positions
@@ -31,7 +40,7 @@ from heliograph.core.playing import scores
 from heliograph.core.playing.lists import changed
 from heliograph.core.playing.state import Acting, PlaybackState
 from heliograph.core.playing.tempo import ShowClock
-from heliograph.core.rig.arrays import RigFixture
+from heliograph.core.rig.arrays import Rig, RigFixture
 from heliograph.engine.arming import Leases
 from heliograph.engine.clock import Deadlines, Lead, run_in_real_time, sleep_until
 from heliograph.engine.darkness import Darkness
@@ -43,11 +52,9 @@ from heliograph.engine.touching import lapse
 from heliograph.engine.wall_time import told_time
 from heliograph.engine.watching import Event
 from heliograph.ipc.frames import FrameWriter
+from heliograph.ipc.patience import COMMAND_S
 from heliograph.render.compiled import CompiledShow, empty_show
 from heliograph.render.renderer import Bytes, Renderer
-
-COMMAND_WAIT_S = 2.0
-"""A command waits for its frame at most so long: 88 frames."""
 
 EVENTS_WAITING = 100
 """Sentences that wait for the event log; more in one second are not told."""
@@ -62,10 +69,19 @@ COLLECT_FRAMES = 440
 """Garbage is collected every ten seconds in the slack after a frame, never at a moment Python chooses."""
 
 
+COMMANDS_NS = 2_000_000
+"""So much of a frame is given to commands; what does not fit waits for the next. Urgent ones are all taken."""
+
+
 @dataclass(slots=True)
 class _Command:
+    """`turn`: whoever takes it first, the loop to run it or its asker who gives up, leaves nothing to the other.
+    `steps`: what is left of it to do in later frames."""
+
     run: Callable[[Engine], Any]
     done: threading.Event = field(default_factory=threading.Event)
+    turn: threading.Lock = field(default_factory=threading.Lock)
+    steps: Iterator[None] | None = None
     result: Any = None
     error: Exception | None = None
 
@@ -94,12 +110,19 @@ class Engine:
         self._frames = FrameWriter(folder / "sent.frames", self.show.universes.astype("<u2"))
         self._sent = np.zeros(0, dtype=np.uint8)
         self._commands: queue.SimpleQueue[_Command] = queue.SimpleQueue()
+        self._urgent_commands: queue.SimpleQueue[_Command] = queue.SimpleQueue()
+        self._begun: deque[_Command] = deque()
         self._lead = Lead()
         self.stopping = threading.Event()
         self.leases = Leases()
+        self.away = 0
+        """Lasers remembered at places to which nothing is sent now."""
         self.touched: dict[str, int] = {}
         """When each finger on a pad was kept last, on the steady clock."""
         self.drags: dict[str, Sequence[tuple[float, ...]]] = {}
+        self.dragging = threading.Lock()
+        self.held_of: Rig | None = None
+        """Of which rig all are that are held by hand."""
         self.events: deque[Event] = deque(maxlen=EVENTS_WAITING)
         self.failed_frames = 0
         self._causes: set[str] = set()
@@ -109,12 +132,15 @@ class Engine:
         self._settled: tuple[PlaybackState, Mapping[str, tuple[Line, ...]], int] | None = None
         self.handed_over = False
 
-    def between_frames(self, run: Callable[[Engine], Any]) -> Any:
-        """Runs a function in the loop's thread before the next frame and returns its result."""
+    def between_frames(self, run: Callable[[Engine], Any], urgent: bool = False) -> Any:
+        """Runs a function in the loop's thread before the next frame, or before one after it where many wait, and
+        returns its result. One that gives an iterator is gone on with, frame by frame, until that is at its end.
+        Raises TimeoutError where the loop does not come to it: it is not run any more then."""
         command = _Command(run)
-        self._commands.put(command)
-        if not command.done.wait(COMMAND_WAIT_S):
+        (self._urgent_commands if urgent else self._commands).put(command)
+        if not command.done.wait(COMMAND_S) and command.turn.acquire(blocking=False):
             raise TimeoutError("the frame loop did not take the command")
+        command.done.wait()  # it has been begun
         if command.error is not None:
             raise command.error
         return command.result
@@ -175,18 +201,34 @@ class Engine:
     def _guard_over(self, last: CompiledShow, show: CompiledShow, switched: bool) -> None:
         """What the guard makes of another rig or other outputs."""
         armed, state = self.state.armed, self.state
-        stay = frozenset() if switched else still_armed(armed, (last.rig, last.outputs), (show.rig, show.outputs))
-        left = left_behind(state.left, last.rig, last.outputs, show.rig)
+        hung = remembered(of_older_state(state.hung, state.left, show.outputs), show.rig, show.outputs)
+        left = self._left_of(hung, show)
+        after = (show.rig, show.outputs)
+        stay = frozenset() if switched else still_armed(armed, (last.rig, last.outputs), after, left)
         if stay != armed:
             names = [last.rig.fixtures[name].name for name in sorted(armed - stay) if name in last.rig.fixtures]
             self.events.append(Event(f"made safe, because its patch or output changed: {', '.join(names)}"))
         for one in left:
             if one not in state.left:
-                first, _ = one.runs[0]
-                self.events.append(Event(f"laser {one.number} {one.name} left {first}: the address stays safe"))
-        if stay != armed or left != state.left:
+                where = one.said[0]
+                self.events.append(Event(f"laser {one.number} {one.name} left {where}: the address stays safe"))
+        if stay != armed:
             self.disarm(armed - stay)
-            self.state = replace(self.state, left=left)
+        if left != state.left or hung != state.hung:
+            self.state = replace(self.state, left=left, hung=hung)
+
+    def _left_of(self, hung: tuple[Hanging, ...], show: CompiledShow) -> tuple[LeftGuard, ...]:
+        left = left_of(hung, show.rig, show.outputs)
+        known = {one.fixture for one, _ in stale_of(hung, show.rig, show.outputs)}
+        self.away = len(known - {one.fixture for one in left})
+        return left
+
+    def said_gone(self, fixture: str) -> None:
+        """Somebody says that a laser ("": each) is gone from where it lay: what is known of it is where it is sent now.
+        Between frames only."""
+        show = self.show
+        hung = remembered(without(self.state.hung, fixture) if fixture else (), show.rig, show.outputs)
+        self.state = replace(self.state, hung=hung, left=self._left_of(hung, show))
 
     def disarm(self, fixtures: frozenset[str]) -> None:
         """Makes fixtures safe from the next frame on. Between frames only."""
@@ -327,14 +369,38 @@ class Engine:
         return (state.blackout and not before.blackout) or bool(before.armed - state.armed) or state.left != before.left
 
     def _take_commands(self) -> None:
+        """All that are urgent, then as many as fit: the first always, and what was begun before the others."""
+        while (command := _next(self._urgent_commands)) is not None:
+            self._run(command)
+        until = time.monotonic_ns() + COMMANDS_NS
         while True:
-            try:
-                command = self._commands.get_nowait()
-            except queue.Empty:
+            command = self._begun.popleft() if self._begun else _next(self._commands)
+            if command is None:
                 return
-            try:
+            self._run(command, until)
+            if time.monotonic_ns() >= until:
+                return
+
+    def _run(self, command: _Command, until: int | None = None) -> None:
+        """Runs it; one that has steps as far as there is time."""
+        if command.steps is None and not command.turn.acquire(blocking=False):
+            return  # whoever asked has given up
+        try:
+            if command.steps is None:
                 command.result = command.run(self)
-            except Exception as error:  # handed to whoever asked; the loop goes on
-                command.error = error
-            self.changes += 1
-            command.done.set()
+                command.steps = command.result if isinstance(command.result, Iterator) else None
+            for _ in command.steps or ():
+                if until is not None and time.monotonic_ns() >= until:
+                    self._begun.append(command)
+                    return
+        except Exception as error:  # handed to whoever asked; the loop goes on
+            command.error = error
+        self.changes += 1
+        command.done.set()
+
+
+def _next(commands: queue.SimpleQueue[_Command]) -> _Command | None:
+    try:
+        return commands.get_nowait()
+    except queue.Empty:
+        return None

@@ -13,7 +13,7 @@ from typing import Any
 
 import numpy as np
 
-from heliograph.core.lasers.guarding import LeftGuard
+from heliograph.core.lasers.hanging import LeftGuard
 from heliograph.core.patch.dmx import SLOTS
 from heliograph.engine.endings import Ending, ending_of
 from heliograph.engine.routes import Bytes, Ints, OpenSocket, Route, Sequences, build_route

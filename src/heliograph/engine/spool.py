@@ -96,7 +96,7 @@ class Spool:
         """Of what was left nothing plays on: only what keeps lasers' addresses safe, and the tempo."""
         if self.resumed is not None:
             left = self.resumed.state
-            self.resumed = replace(self.resumed, state=PlaybackState(tempo=left.tempo, left=left.left))
+            self.resumed = replace(self.resumed, state=PlaybackState(tempo=left.tempo, left=left.left, hung=left.hung))
 
     def write(
         self, frame: int, clock: ShowClock, state: PlaybackState, keys: tuple[str, ...], sequences: bytes

@@ -43,15 +43,8 @@ def state_told(engine: Engine) -> told.EngineState:
         freeze=state.freeze,
         armed=sorted(state.armed),
         armed_until=engine.leases.until(),
-        left=[
-            told.LeftAddress(
-                one.fixture,
-                one.number,
-                one.name,
-                [f"{first} to {first.channel + count - 1}" for first, count in one.runs],
-            )
-            for one in state.left
-        ],
+        away=engine.away,
+        left=[told.LeftAddress(one.fixture, one.number, one.name, one.said) for one in state.left],
         pace=state.pace,
         tint=(state.tint.hue, state.tint.amount),
         speeds=dict(state.speeds),

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import contextlib
 import os
+import queue
 import socket
 import struct
 import threading
@@ -23,6 +24,7 @@ import structlog
 
 from heliograph.core.errors import HeliographError, InputError, UnavailableError
 from heliograph.ipc.messages.base import A_co, Answer, Answered, Asked, Done, Request, refused
+from heliograph.ipc.patience import ANSWER_S, FACTOR
 
 Handler = Callable[[Any, list[int]], Answer | None]
 """From a request, one of those a server was told of, and descriptors to its answer; None where it just was done."""
@@ -36,7 +38,6 @@ _FDS_MAX = 16
 
 ANSWERS_KEPT = 512
 ANSWER_BYTES_KEPT = 64 * 1024
-ANSWER_WAIT_S = 5.0
 _encoder = msgspec.json.Encoder()
 _asked = msgspec.json.Decoder(Asked)
 _answered = msgspec.json.Decoder(Answered)
@@ -137,7 +138,7 @@ class ControlServer:
                 mine = False
         if not mine:
             if known is not None:
-                known.there.wait(ANSWER_WAIT_S)
+                known.there.wait(ANSWER_S)
             return known.raw if known is not None and known.raw else UNKNOWN
         assert known is not None
         answer = _encoder.encode(self._answer(asked.ask, fds))
@@ -150,7 +151,8 @@ class ControlClient:
     """Asks a process; connects on the first question and again after a loss. Safe from many threads."""
 
     def __init__(self, path: str, name: str, timeout_s: float = 5.0) -> None:
-        self._path, self._name, self._timeout_s = path, name, timeout_s
+        """`timeout_s`: for one answer, on a quiet machine."""
+        self._path, self._name, self._timeout_s = path, name, timeout_s * FACTOR
         self._lock = threading.Lock()
         self._connection: socket.socket | None = None
 
@@ -211,6 +213,23 @@ class ControlClient:
     def close(self) -> None:
         with self._lock:
             self._drop()
+
+
+class ControlClients:
+    """Several connections to one process: so many may ask at once, and none waits for another's answer."""
+
+    def __init__(self, path: str, name: str, count: int, timeout_s: float = 5.0) -> None:
+        self._free: queue.LifoQueue[ControlClient] = queue.LifoQueue()
+        for _ in range(count):
+            self._free.put(ControlClient(path, name, timeout_s))
+
+    def ask(self, request: Request[A_co]) -> A_co:
+        """As `ControlClient.ask`; waits where all connections are in use."""
+        client = self._free.get()
+        try:
+            return client.ask(request)
+        finally:
+            self._free.put(client)
 
 
 def _send(connection: socket.socket, payload: bytes, fds: list[int] | None = None) -> None:

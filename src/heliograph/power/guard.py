@@ -7,7 +7,8 @@ from typing import ClassVar
 
 import numpy as np
 
-from heliograph.core.lasers.guarding import LeftGuard, without_shared
+from heliograph.core.lasers.guarding import without_shared
+from heliograph.core.lasers.hanging import LeftGuard
 from heliograph.core.playing.state import PlaybackState
 from heliograph.power.chain import Chain
 from heliograph.power.stage import NOTHING, Bytes, Grounds, Written
@@ -22,26 +23,25 @@ class Guard:
         self._left: Written = NOTHING
 
     def apply(self, flat: Bytes, state: PlaybackState) -> None:
-        at, safe = self._left_addresses(state)
-        flat[at] = safe
         emission = self._grounds.emission
-        if not emission.guard_at.size:
-            return
+        flat[emission.twice_at] = emission.twice_value
         if state.blackout or not state.armed:
             flat[emission.guard_at] = emission.guard_value
-            return
-        emitting = without_shared(state.armed, emission.guard_shared)
-        for fixture, span in emission.guard_spans.items():
-            if fixture not in emitting:
-                flat[emission.guard_at[span]] = emission.guard_value[span]
+        else:
+            emitting = without_shared(state.armed, emission.guard_shared)
+            for fixture, span in emission.guard_spans.items():
+                if fixture not in emitting:
+                    flat[emission.guard_at[span]] = emission.guard_value[span]
+        at, safe = self._left_addresses(state)
+        flat[at] = safe
 
     def explain(self, chain: Chain, state: PlaybackState, at: int) -> None:
         emission, position = self._grounds.emission, self._grounds.position(at)
-        for one in state.left:
-            safe = dict(one.values).get(position)
-            if safe is not None:
-                said = f"Laser {one.number} {one.name} lay here: the address stays at its safe value {safe}."
-                chain.becomes("left", safe, said)
+        there = np.flatnonzero(emission.twice_at == at)
+        if there.size:
+            value = int(emission.twice_value[there[0]])
+            said = f"It goes to the same place on the wire as a laser's universe: it stays at the safe value {value}."
+            chain.becomes("guard", value, said)
         emitting = frozenset() if state.blackout else without_shared(state.armed, emission.guard_shared)
         for fixture, span in emission.guard_spans.items():
             there = np.flatnonzero(emission.guard_at[span] == at)
@@ -55,6 +55,11 @@ class Guard:
             else:
                 kind, said = "guard", "It shares channels with a laser that is not armed"
             chain.becomes(kind, value, f"{said}: its safe value is {value}.")
+        for one in state.left:
+            safe = dict(one.values).get(position)
+            if safe is not None:
+                said = f"Laser {one.number} {one.name} lay here: the address stays at its safe value {safe}."
+                chain.becomes("left", safe, said)
 
     def _left_addresses(self, state: PlaybackState) -> Written:
         if state.left is not self._left_of:

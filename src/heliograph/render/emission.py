@@ -14,6 +14,7 @@ from heliograph.core.colour.extraction import UV
 from heliograph.core.hand.values import INTENSITIES
 from heliograph.core.indexes import Index, as_slice
 from heliograph.core.lasers.guarding import sharing
+from heliograph.core.lasers.hanging import sent_twice
 from heliograph.core.patch.dmx import SLOTS
 from heliograph.core.profiles.channel import Channel, fine_pairs
 from heliograph.core.profiles.profile import Block
@@ -55,7 +56,8 @@ class Emission:
     dark, and their least value. `inverted`: channels that carry 255 less the value. `guard_*`: what the guard
     forces, spans by fixture; `guard_shared`: guarded fixtures on one another's channels. `muted` (U,): universes whose
     outputs are all muted. `dark` (U, 512): nothing lit, homes kept, guarded fixtures safe. `black_*`: every channel
-    that makes light, or is nobody's, and what it carries when it makes none.
+    that makes light, or is nobody's, and what it carries when it makes none. `twice_*`: channels of other
+    universes that come to where guarded fixtures hang, and the safe values they always have.
     """
 
     universes: Ints
@@ -76,6 +78,8 @@ class Emission:
     dark: Bytes
     black_at: Ints
     black_value: Bytes
+    twice_at: Ints
+    twice_value: Bytes
     beside: tuple[Beside, ...] = ()
 
 
@@ -131,6 +135,8 @@ def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
     dark[floor_at] = np.maximum(dark[floor_at], floor_value)
     dark[inverted] ^= 255
     dark[guard[0]] = guard[1]
+    twice = _sent_twice(rig, universes, outputs)
+    dark[twice[0]] = twice[1]
     return Emission(
         universes,
         source,
@@ -148,8 +154,15 @@ def plan_emission(rig: Rig, outputs: Sequence[Mapping[str, Any]]) -> Emission:
         dark.reshape(universes.size, SLOTS),
         np.flatnonzero(black),
         unlit[black],
+        *twice,
         beside,
     )
+
+
+def _sent_twice(rig: Rig, universes: Ints, outputs: Sequence[Mapping[str, Any]]) -> tuple[Ints, Bytes]:
+    found = sent_twice(rig, outputs)
+    at = local(universes, np.array(list(found), dtype=np.int64))
+    return at, np.array([safe for _, safe in found.values()], dtype=np.uint8)
 
 
 def _muted(universes: Ints, outputs: Sequence[Mapping[str, Any]]) -> npt.NDArray[np.bool_]:

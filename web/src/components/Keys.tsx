@@ -1,6 +1,7 @@
 import { useEffect } from "react";
 import { useLocation } from "wouter";
-import { act, turnOver } from "../stores/hands";
+import { act } from "../stores/hands";
+import { makeSafe, press } from "../stores/urgent";
 import { STATIONS } from "../stores/view";
 import { redo, undo } from "./steps";
 
@@ -29,8 +30,8 @@ export function Keys() {
       if (station) {
         if (performance.now() - typed < JUST_TYPED_MS) return;
         navigate(`/${station}`);
-      } else if (event.key === "b" || event.key === "B") turnOver("blackout");
-      else if (event.key === "l" || event.key === "L") act("safe", null);
+      } else if (event.key === "b" || event.key === "B") press("blackout");
+      else if (event.key === "l" || event.key === "L") makeSafe();
       else if (event.key === "t" || event.key === "T") act("tap", performance.now());
       else return;
       event.preventDefault();

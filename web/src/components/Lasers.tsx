@@ -1,8 +1,8 @@
 import type { PopoverActions } from "@mui/material";
 import { Box } from "@mui/material";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { act } from "../stores/hands";
 import { arm, useLive } from "../stores/live";
+import { isStale, makeSafe } from "../stores/urgent";
 import { ink } from "../theme/tokens";
 import { Popover } from "./LazyMui";
 import { LaserDetails } from "./later";
@@ -32,7 +32,7 @@ export function Lasers() {
   useEffect(() => () => clearTimeout(timer.current), []);
 
   const press = () => {
-    if (armed) return act("safe", null);
+    if (armed || isStale()) return makeSafe(); // what is old only makes safe
     if (begun !== null) return;
     if (!ready.length) return setOpen(true);
     setBegun(Date.now());

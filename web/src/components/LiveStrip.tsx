@@ -3,8 +3,9 @@ import { useState } from "react";
 import { useShow } from "../api/show";
 import { clamp, toByte, toPercent } from "../model/values";
 import { useAge } from "../stores/age";
-import { move, turnOver } from "../stores/hands";
+import { move } from "../stores/hands";
 import { useLive } from "../stores/live";
+import { press } from "../stores/urgent";
 import { ink } from "../theme/tokens";
 import { Cap, KeyCap, Num } from "./atoms";
 import { Lasers } from "./Lasers";
@@ -54,7 +55,7 @@ function Power() {
         color="error"
         variant={state?.blackout ? "contained" : "outlined"}
         aria-pressed={state?.blackout ?? false}
-        onClick={() => turnOver("blackout")}
+        onClick={() => press("blackout")}
       >
         <Box component="span" sx={{ display: "grid", lineHeight: 1.25 }}>
           <span>
@@ -73,7 +74,7 @@ function Power() {
         variant={state?.freeze ? "contained" : "outlined"}
         color={state?.freeze ? "primary" : "inherit"}
         aria-pressed={state?.freeze ?? false}
-        onClick={() => turnOver("freeze")}
+        onClick={() => press("freeze")}
       >
         {state?.freeze ? "Frozen" : "Freeze"}
       </Button>

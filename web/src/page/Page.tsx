@@ -5,9 +5,9 @@ import type { WholeShow } from "../api/client";
 import { useShow } from "../api/show";
 import { Loading } from "../components/Loading";
 import { OLD_MS } from "../stores/age";
-import { act } from "../stores/hands";
 import { useLive } from "../stores/live";
 import { BEAT_MS, beatNow, letGoOf, openPage, usePageNow } from "../stores/page";
+import { makeSafe, urge } from "../stores/urgent";
 import { ink, mono } from "../theme/tokens";
 import { ItemView } from "./ItemView";
 import type { Item, Page as PageData } from "./shapes";
@@ -243,14 +243,14 @@ function Foot({ levels, onLevels }: { levels: boolean; onLevels: (() => void) | 
       )}
       {blackout && (
         <Button
-          onClick={() => act("blackout", false)}
+          onClick={() => urge("blackout", false)}
           sx={{ color: ink.coral, borderColor: ink.coral, fontSize: 16 }}
         >
           Blackout is on: end it
         </Button>
       )}
       <Button
-        onClick={() => act("safe", null)}
+        onClick={() => makeSafe()}
         sx={{
           flex: 1,
           minWidth: 0,

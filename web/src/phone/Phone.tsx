@@ -10,8 +10,8 @@ import { Asked } from "../stations/check/walk/Asked";
 import { LampsMap } from "../stations/check/walk/LampsMap";
 import { MarkSign } from "../stations/check/walk/MarkSign";
 import { change, doing, go, press, stop, useAsking, useWalk } from "../stations/check/walk/useWalk";
-import { act } from "../stores/hands";
 import { useLive } from "../stores/live";
+import { urge } from "../stores/urgent";
 import { ink } from "../theme/tokens";
 
 const LARGE = { height: 60, fontSize: 18, borderRadius: "10px" } as const;
@@ -127,7 +127,7 @@ function Walking({ show, walk }: { show: WholeShow; walk: WalkView }) {
         <Num style={{ marginLeft: "auto", color: ink.text }}>{walk.place}</Num>
       </Box>
       {walk.blackout && (
-        <Button sx={{ ...LARGE, color: ink.brass }} onClick={() => act("blackout", false)}>
+        <Button sx={{ ...LARGE, color: ink.brass }} onClick={() => urge("blackout", false)}>
           Blackout is on: switch it off
         </Button>
       )}

@@ -58,9 +58,6 @@ export function act(handle: string, value: Value): void {
   command({ do: "move", moves: [{ handle, value }] });
 }
 
-/** Turns a switch over, as it stands in the engine at that moment. */
-export const turnOver = (handle: string): void => act(handle, null);
-
 /** Lets what this page holds move back to what is stored, once the engine plays that. */
 export function letGo(handles: string[]): void {
   for (const handle of handles) moves.delete(handle);
@@ -106,22 +103,22 @@ export const typeTime = (seconds: number): Promise<string> =>
 
 function tellMoves(): void {
   let told = moves.size > 0;
-  if (told) command({ do: "move", moves: [...moves.values()] });
+  if (told) command({ do: "move", moves: [...moves.values()] }, true);
   moves.clear();
   for (const what of ["manual", "raw"] as const) {
     const { values, levels } = holding[what];
     if (!Object.keys(values).length && !Object.keys(levels).length) continue;
-    command(what === "manual" ? { do: what, values, levels } : { do: what, values });
+    command(what === "manual" ? { do: what, values, levels } : { do: what, values }, true);
     holding[what] = { values: {}, levels: {} };
     told = true;
   }
   if (colours) {
-    command({ do: "colours", ...colours });
+    command({ do: "colours", ...colours }, true);
     colours = null;
     told = true;
   }
   if (turn) {
-    command({ do: "turn", ...turn });
+    command({ do: "turn", ...turn }, true);
     turn = null;
     told = true;
   }
@@ -129,9 +126,10 @@ function tellMoves(): void {
   if (told) requestAnimationFrame(tellMoves);
 }
 
-/** A command to the engine, for its next frame; it answers with its new state. */
-export function command(message: { do: string; [key: string]: unknown }): void {
-  if (send({ type: "command", command: message })) return;
+/** A command to the engine, for its next frame; it answers with its new state. `latest`: of a drag, whose newest value
+ * stands for all of it where several wait. */
+export function command(message: { do: string; [key: string]: unknown }, latest = false): void {
+  if (send({ type: "command", command: message, latest })) return;
   notify({
     what: "The connection is away; the command was not sent.",
     where: "",

@@ -87,6 +87,8 @@ export interface EngineState {
   armed: string[];
   /** Unix time until which lasers stay armed without any browser. */
   armed_until: number | null;
+  /** Lasers remembered at places to which nothing is sent now. */
+  away: number;
   /** Addresses that stay safe because a laser left them. */
   left: Schemas["LeftView"][];
   /** A test walk is on. */
@@ -275,6 +277,13 @@ export function arm(fixtures: string[], until: string): void {
   command({ do: "arm", fixtures, lease: leaseToken(), ...(until ? { until } : {}) });
 }
 
+/** The answer to a command: newer than any status. */
+export function takeState(state: EngineState): void {
+  const { engine } = useLive.getState();
+  if (engine && !isOlder(state, engine.state))
+    useLive.setState({ engine: { ...engine, state }, engineAt: performance.now() });
+}
+
 function take(text: string): void {
   const message = JSON.parse(text);
   const before = useLive.getState();
@@ -290,14 +299,8 @@ function take(text: string): void {
       receiver: message.receiver,
       people: message.people,
     });
-  } else if (message.type === "state") {
-    // The answer to a command: newer than any status.
-    if (before.engine && !isOlder(message.state, before.engine.state))
-      useLive.setState({
-        engine: { ...before.engine, state: message.state },
-        engineAt: performance.now(),
-      });
-  } else if (message.type === "page") pages.take(message);
+  } else if (message.type === "state") takeState(message.state);
+  else if (message.type === "page") pages.take(message);
   else if (message.type === "revision") {
     void catchUp(message.show, message.revision);
     queries.invalidateQueries({ queryKey: ["levels"] });

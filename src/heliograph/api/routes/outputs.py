@@ -12,6 +12,7 @@ from heliograph.api.context import Context
 from heliograph.api.edits import AuthorOf, ContextOf, editing, only_given
 from heliograph.core.errors import InputError
 from heliograph.core.patch.dmx import PORT_ADDRESS_MAX, UNIVERSE_MAX, PortAddress
+from heliograph.core.patch.wire import first_same
 from heliograph.edits.deleting import delete
 from heliograph.network.cards import Card
 from heliograph.network.resolve import resolve
@@ -174,17 +175,11 @@ def _route_to(address: str) -> str:
 
 def _check_twice(output: dict[str, Any], others: list[dict[str, Any]], own: str) -> None:
     """One protocol number to one destination has one sequence, so it may be sent once only."""
-    first, last = output["first_number"], output["first_number"] + output["count"] - 1
     for other in others:
-        alike = (other["protocol"], other["mode"]) == (output["protocol"], output["mode"])
-        both = set(output["address"].split(", ")) & set(other["address"].split(", "))
-        if other["id"] == own or not alike or not both:
-            continue
-        low = max(first, other["first_number"])
-        if low <= min(last, other["first_number"] + other["count"] - 1):
-            where = min(both) or "multicast"
+        same = None if other["id"] == own else first_same(output, other)
+        if same is not None:
             raise InputError(
-                f"Output '{other['name']}' already sends {output['protocol']} {low} to {where}.",
+                f"Output '{other['name']}' already sends {same}.",
                 where="first_number",
                 repair="Change one of the two runs, or delete the other output.",
             )

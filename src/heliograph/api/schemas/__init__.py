@@ -18,7 +18,7 @@ from heliograph.api.schemas.chases import (
     Unroll,
     UnrollOffer,
 )
-from heliograph.api.schemas.commands import EngineCommand
+from heliograph.api.schemas.commands import EngineCommand, UrgentCommand
 from heliograph.api.schemas.cue_lists import CueListView, CueLookBody, CueView
 from heliograph.api.schemas.lines import (
     ClipLineView,
@@ -250,8 +250,8 @@ __all__ = [
     "SaidOfAnimations", "SavedShow", "SelectText", "Selected", "SessionView", "SetPath", "SetTimes", "Share",
     "SheetAnswer", "SheetFaultView", "ShowChanges", "ShowInfo", "ShowListed", "SpeedBody", "SpreadFrames",
     "SquareSheet", "Stepped", "StopBody", "StreamView", "Strict", "SuggestionView", "Surprise", "ToMode",
-    "ToName", "ToNumber", "TrayRun", "TypedChange", "Unroll", "UnrollOffer", "Walk", "WalkFinding", "WalkGo",
-    "WalkPatch", "WalkRepairView", "WalkStart", "WalkView", "WeaveBody", "WeaveSaid", "WholeProfile",
-    "WholeShow", "WhyChannel", "WhyDark", "WhyStep", "WovenView",
+    "ToName", "ToNumber", "TrayRun", "TypedChange", "Unroll", "UnrollOffer", "UrgentCommand", "Walk",
+    "WalkFinding", "WalkGo", "WalkPatch", "WalkRepairView", "WalkStart", "WalkView", "WeaveBody", "WeaveSaid",
+    "WholeProfile", "WholeShow", "WhyChannel", "WhyDark", "WhyStep", "WovenView",
 ]
 # fmt: on

@@ -187,11 +187,12 @@ class Renew(Command):
 
 
 class LaserGone(Command):
-    """Somebody who looked says that the laser is gone from the addresses it left."""
+    """Somebody who looked says that the laser is gone from where it lay; without `fixture`: that all are, also those of
+    other shows."""
 
     needs: ClassVar[Role] = "edit"
     do: Literal["gone"]
-    fixture: UUID
+    fixture: UUID | None = None
 
 
 EngineCommand = Annotated[
@@ -215,6 +216,14 @@ EngineCommand = Annotated[
     Field(discriminator="do"),
 ]
 
+
+class UrgentCommand(Strict):
+    """What makes dark, safe or still. `id`: of the press; asked again with the same one it is not done twice."""
+
+    id: Annotated[str, Field(min_length=1, max_length=64)]
+    command: Annotated[MoveHandles | Arm, Field(discriminator="do")]
+
+
 COMMAND: TypeAdapter[Any] = TypeAdapter(EngineCommand)
 COMMAND_NAMES = frozenset(str(one.model_fields["do"].annotation.__args__[0]) for one in Command.__subclasses__())  # type: ignore[union-attr]
 
@@ -226,6 +235,8 @@ def as_request(command: Command, by: str = "", role: Role = "edit") -> to_engine
         fields["by"] = by
     if isinstance(command, MoveHandles):
         fields |= {"role": role, "at_ms": time.monotonic() * 1000.0}  # the same clock in the engine, on this machine
+    if isinstance(command, LaserGone) and command.fixture is None:
+        del fields["fixture"]
     if isinstance(command, Arm) and command.until is not None:
         fields["until"] = next_moment(command.until, datetime.now())
     request: to_engine.Command = msgspec.convert(fields, to_engine.EngineCommand)

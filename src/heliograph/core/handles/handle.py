@@ -76,6 +76,11 @@ class Handle:
         raise InputError(f"{self.words} {value:g} is outside {limits}.", where=self.where, repair=self.repair)
 
 
+class Named(Protocol):
+    @property
+    def name(self) -> str: ...
+
+
 @dataclass(frozen=True, slots=True)
 class Ground:
     """The show as handles see it: looks by id, groups' names by id, parameters by effect. `records`: looks as they are
@@ -94,6 +99,15 @@ class Ground:
     lists: Mapping[str, CueList] = field(default_factory=dict)
     scores: Mapping[str, Score] = field(default_factory=dict)
     favourites: Mapping[str, Favourite] = field(default_factory=dict)
+    _paths: dict[int, dict[str, str]] = field(default_factory=dict, init=False, repr=False, compare=False)
+
+    def paths_of(self, things: Mapping[str, str] | Mapping[str, Named]) -> dict[str, str]:
+        """`slugs` of one of its own mappings, by name, worked out once: each move would ask for all of them."""
+        known = self._paths.get(id(things))
+        if known is None:
+            names = {key: one if isinstance(one, str) else one.name for key, one in things.items()}
+            known = self._paths[id(things)] = slugs(names)
+        return known
 
 
 @dataclass(frozen=True, slots=True)

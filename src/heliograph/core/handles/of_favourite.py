@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from heliograph.core.errors import InputError
-from heliograph.core.handles.handle import Ground, Handle, Move, slugs
+from heliograph.core.handles.handle import Ground, Handle, Move
 from heliograph.core.playing.favourites import Favourite
 from heliograph.core.playing.state import PlaybackState
 
@@ -24,14 +24,14 @@ class OfFavourite:
         self._move, self._fades = move, fades
 
     def every(self, ground: Ground) -> Iterator[Handle]:
-        parts = slugs({key: one.name for key, one in ground.favourites.items()})
+        parts = ground.paths_of(ground.favourites)
         return (_handle(one, parts[key]) for key, one in ground.favourites.items())
 
     def find(self, ground: Ground, parts: tuple[str, ...]) -> Handle | None:
         one = ground.favourites.get(parts[0]) if parts else None
         if one is None or parts[1:] != (RECALL,):
             return None
-        return _handle(one, slugs({key: each.name for key, each in ground.favourites.items()})[one.id])
+        return _handle(one, ground.paths_of(ground.favourites)[one.id])
 
     def read(self, state: PlaybackState, ground: Ground, parts: tuple[str, ...], time_ns: int) -> Any:
         return None

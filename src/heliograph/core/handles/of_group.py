@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from heliograph.core.colour.tinting import NO_TINT
-from heliograph.core.handles.handle import Ground, Handle, Move, slugs
+from heliograph.core.handles.handle import Ground, Handle, Move
 from heliograph.core.playing.state import PlaybackState
 
 NAMES = ("master", "tint_hue", "tint_amount")
@@ -17,7 +17,7 @@ class OfGroup:
     """Addresses `group/<id>/<name>`."""
 
     def every(self, ground: Ground) -> Iterator[Handle]:
-        for group, part in slugs(ground.groups).items():
+        for group, part in ground.paths_of(ground.groups).items():
             for name in NAMES:
                 yield _handle(group, ground.groups[group], part, name)
 
@@ -25,7 +25,7 @@ class OfGroup:
         if len(parts) != 2 or parts[0] not in ground.groups or parts[1] not in NAMES:
             return None
         group, name = parts
-        return _handle(group, ground.groups[group], slugs(ground.groups)[group], name)
+        return _handle(group, ground.groups[group], ground.paths_of(ground.groups)[group], name)
 
     def read(self, state: PlaybackState, _ground: Ground, parts: tuple[str, ...], _time_ns: int) -> Any:
         group, name = parts

@@ -9,7 +9,7 @@ from typing import Any
 from heliograph.core.colour.tinting import NO_TINT
 from heliograph.core.errors import InputError
 from heliograph.core.handles import of_line
-from heliograph.core.handles.handle import Ground, Handle, Move, slugs
+from heliograph.core.handles.handle import Ground, Handle, Move
 from heliograph.core.playing.level import FULL
 from heliograph.core.playing.state import PlaybackState
 
@@ -23,7 +23,7 @@ class OfLook:
     """Addresses `look/<id>/<name>`, and `look/<id>/<line>/<name>`."""
 
     def every(self, ground: Ground) -> Iterator[Handle]:
-        parts = slugs({key: look.name for key, look in ground.looks.items()})
+        parts = ground.paths_of(ground.looks)
         for key, look in ground.looks.items():
             for name in NAMES:
                 yield _handle(key, look.name, parts[key], name)
@@ -33,7 +33,7 @@ class OfLook:
         look = ground.looks.get(parts[0]) if parts else None
         if look is None:
             return None
-        part = slugs({key: one.name for key, one in ground.looks.items()})[look.id]
+        part = ground.paths_of(ground.looks)[look.id]
         if len(parts) == 2 and parts[1] in NAMES:
             return _handle(look.id, look.name, part, parts[1])
         return of_line.find(ground, look, part, parts[1:]) if len(parts) == 3 else None

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from typing import Any, Protocol
 
-from heliograph.core.handles.handle import Ground, Handle, slugs
+from heliograph.core.handles.handle import Ground, Handle
 
 
 class Named(Protocol):
@@ -30,7 +30,7 @@ class OfNamed:
 
     def every(self, ground: Ground) -> Iterator[Handle]:
         things = self._among(ground)
-        parts = _parts(things)
+        parts = ground.paths_of(things)
         return (self._handle(one, parts[key], name) for key, one in things.items() for name in self._names)
 
     def find(self, ground: Ground, parts: tuple[str, ...]) -> Handle | None:
@@ -38,8 +38,4 @@ class OfNamed:
         one = things.get(parts[0]) if parts else None
         if one is None or len(parts) != 2 or parts[1] not in self._names:
             return None
-        return self._handle(one, _parts(things)[one.id], parts[1])
-
-
-def _parts(things: Mapping[str, Named]) -> dict[str, str]:
-    return slugs({key: one.name for key, one in things.items()})
+        return self._handle(one, ground.paths_of(things)[one.id], parts[1])

@@ -68,14 +68,22 @@ def read(state: PlaybackState, ground: Ground, handle: Handle, time_ns: int) -> 
     return family.read(state, ground, parts, time_ns)
 
 
-def move(state: PlaybackState, ground: Ground, move: Move) -> PlaybackState:
-    """The state after one move; InputError where there is no such handle, or it takes no such value,
-    AccessError where it is not for that role."""
+def check(ground: Ground, move: Move) -> Handle:
+    """The handle of a move; InputError where there is none, or it takes no such value, AccessError where it is not for
+    that role."""
     handle = find(ground, move.handle)
     if not may(move.role, handle.needs):
         raise AccessError(refusal(move.role, handle.needs), where="access")
     if move.over_s and not handle.fades:
         raise InputError(f"{handle.words} moves at once.", where="over_s", repair="Leave the time out.")
+    if handle.kind != "switch" or move.value is not None:
+        handle.check(move.value)
+    return handle
+
+
+def move(state: PlaybackState, ground: Ground, move: Move) -> PlaybackState:
+    """The state after one move; errors as of `check`."""
+    handle = check(ground, move)
     family, parts = _family(move.handle)
     value = move.value
     if handle.kind == "switch" and value is None:  # turned over, as it stands now

@@ -5,38 +5,17 @@ Guarded fixtures (lasers) are held at their safe values, above everything, unles
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from heliograph.core.errors import InputError
-from heliograph.core.patch.dmx import SLOTS, Address, address_at, spell_number
+from heliograph.core.lasers.hanging import LeftGuard, Outputs, channels_of, guarded_fixtures, hangings_of
+from heliograph.core.patch.dmx import SLOTS, address_at, spell_number
 from heliograph.core.patch.places import all_positions
+from heliograph.core.patch.wire import Carriers
 from heliograph.core.profiles.channel import Channel
 from heliograph.core.profiles.profile import Mode
 from heliograph.core.rig.arrays import Rig, RigFixture
-
-
-@dataclass(frozen=True, slots=True)
-class LeftGuard:
-    """Addresses that carried a guarded fixture and do no more, because it was moved, deleted or changed: the real one
-    may still listen there. `values`: (absolute position, safe value), each position once."""
-
-    fixture: str
-    number: int
-    name: str
-    values: tuple[tuple[int, int], ...]
-
-    @property
-    def runs(self) -> list[tuple[Address, int]]:
-        """The addresses as runs: (first, how many)."""
-        found: list[tuple[int, int]] = []
-        for position, _ in sorted(self.values):
-            if found and sum(found[-1]) == position and position % SLOTS:
-                found[-1] = (found[-1][0], found[-1][1] + 1)
-            else:
-                found.append((position, 1))
-        return [(address_at(first), count) for first, count in found]
 
 
 def mode_channels(mode: Mode) -> list[Channel]:
@@ -50,20 +29,9 @@ def unsafe_channels(mode: Mode) -> list[str]:
     return list(dict.fromkeys(channel.label for channel in channels if channel.safe is None))
 
 
-def safe_values(fixture: RigFixture) -> dict[int, int]:
-    """Absolute position -> safe value of a placed fixture. 0 where its mode names none: it cannot be armed then."""
-    found: dict[int, int] = {}
-    for placed in fixture.placed:
-        if placed.is_placed:
-            channels = (*placed.block.shared, *(placed.block.cell_channels * placed.block.cell_count))
-            for position, channel in zip(placed.positions.tolist(), channels, strict=True):
-                found[position] = channel.safe or 0
-    return found
-
-
 def guarded_positions(rig: Rig) -> dict[str, dict[int, int]]:
-    """Of each guarded fixture that is placed: its safe values."""
-    return {one.id: safe_values(one) for one in rig.fixtures.values() if one.guarded and one.placed}
+    """Of each guarded fixture that is placed: absolute position -> safe value."""
+    return {one.id: {at: safe for at, _, safe in channels_of(one)} for one in guarded_fixtures(rig)}
 
 
 def universes_of(fixture: RigFixture) -> set[int]:
@@ -79,8 +47,9 @@ def universes_sent(outputs: Iterable[Mapping[str, Any]]) -> set[int]:
     return sent
 
 
-def arming_fault(fixture: RigFixture | None, sent: set[int]) -> str:
-    """Why a fixture cannot be armed, in a sentence with what would be right; "" where it can."""
+def arming_fault(fixture: RigFixture | None, outputs: Outputs, left: Iterable[LeftGuard]) -> str:
+    """Why a fixture cannot be armed, in a sentence with what would be right; "" where it can. `left`: places that stay
+    safe."""
     if fixture is None:
         return "That fixture is not in the running show."
     said = f"{fixture.number} {fixture.name}"
@@ -92,17 +61,37 @@ def arming_fault(fixture: RigFixture | None, sent: set[int]) -> str:
     if unsafe:
         named = ", ".join(unsafe[:4]) + (" ..." if len(unsafe) > 4 else "")
         return f"{said}: {named} of mode {fixture.mode.name} have no safe value. Give them one in its profile."
-    missing = sorted(universes_of(fixture) - sent)
+    missing = sorted(universes_of(fixture) - universes_sent(outputs))
     if missing:
         return f"{said} is not sent: U{missing[0]} leaves by no output that is on. Switch one on at Patch."
+    return _under_another(fixture, said, left) or _sent_twice(fixture, said, outputs)
+
+
+def _under_another(fixture: RigFixture, said: str, left: Iterable[LeftGuard]) -> str:
+    own = {position for position, _, _ in channels_of(fixture)}
+    for one in left:
+        under = sorted(own.intersection(position for position, _ in one.values))
+        if under:
+            who = "it" if one.fixture == fixture.id else f"laser {one.number} {one.name}"
+            where = address_at(under[0])
+            return f"{said} lies where {who} lay before ({where}). Say at Check that the laser is gone from there."
     return ""
 
 
-def check_armable(rig: Rig, outputs: Sequence[Mapping[str, Any]], fixtures: Iterable[str]) -> None:
+def _sent_twice(fixture: RigFixture, said: str, outputs: Outputs) -> str:
+    carriers = Carriers(outputs)
+    own = universes_of(fixture)
+    for wire in hangings_of(fixture, [one for one in outputs if one["on"]]):
+        others = sorted(carriers.of(wire) - own)
+        if others:
+            return f"{said} would get two universes: U{others[0]} goes to {wire} too. Give one of them another number."
+    return ""
+
+
+def check_armable(rig: Rig, outputs: Outputs, fixtures: Iterable[str], left: Iterable[LeftGuard]) -> None:
     """Raises InputError for the first fixture that cannot be armed."""
-    sent = universes_sent(outputs)
     for name in fixtures:
-        fault = arming_fault(rig.fixtures.get(name), sent)
+        fault = arming_fault(rig.fixtures.get(name), outputs, left)
         if fault:
             raise InputError(fault, where="fixtures")
 
@@ -123,59 +112,23 @@ def _routing(fixture: RigFixture, outputs: Iterable[Mapping[str, Any]]) -> list[
 
 def still_armed(
     armed: frozenset[str],
-    before: tuple[Rig, Sequence[Mapping[str, Any]]],
-    after: tuple[Rig, Sequence[Mapping[str, Any]]],
+    before: tuple[Rig, Outputs],
+    after: tuple[Rig, Outputs],
+    left: Iterable[LeftGuard],
 ) -> frozenset[str]:
-    """Those whose profile, mode, blocks, addresses, outputs and network cards are what they were: (rig, outputs)."""
+    """Those whose profile, mode, blocks, addresses, outputs and network cards are what they were, (rig, outputs), and
+    that do not lie where another was left."""
     if not armed or (before[0] is after[0] and before[1] is after[1]):
         return armed
-    sent = universes_sent(after[1])
     kept = set()
     for name in armed:
         old, new = before[0].fixtures.get(name), after[0].fixtures.get(name)
-        if old is None or new is None or arming_fault(new, sent):
+        if old is None or new is None or arming_fault(new, after[1], left):
             continue
         same = old.mode == new.mode and all_positions(old.placed).tolist() == all_positions(new.placed).tolist()
         if same and _routing(old, before[1]) == _routing(new, after[1]):
             kept.add(name)
     return frozenset(kept) if kept != armed else armed
-
-
-def left_behind(
-    left: tuple[LeftGuard, ...], before: Rig, outputs: Iterable[Mapping[str, Any]], after: Rig
-) -> tuple[LeftGuard, ...]:
-    """Guarded by address from now on: what `left` says, and what guarded fixtures of `before` leave.
-
-    Only addresses that were sent count, for only there a lamp of ours can be; what a guarded fixture of `after` covers
-    is guarded by that. `outputs`: those of `before`.
-    """
-    if before is after:
-        return left
-    covered = {position for values in guarded_positions(after).values() for position in values}
-    sent = universes_sent(outputs)
-    gone = []
-    for name, values in guarded_positions(before).items():
-        stays = tuple(
-            (position, value)
-            for position, value in sorted(values.items())
-            if position not in covered and position // SLOTS + 1 in sent
-        )
-        if stays:
-            fixture = before.fixtures[name]
-            gone.append(LeftGuard(name, fixture.number, fixture.name, stays))
-    return merged([*left, *gone], covered)
-
-
-def merged(left: Sequence[LeftGuard], without: Iterable[int] = ()) -> tuple[LeftGuard, ...]:
-    """Each position once, of the last that names it; `without` those of some positions."""
-    seen = set(without)
-    found: list[LeftGuard] = []
-    for one in reversed(left):
-        values = tuple(pair for pair in one.values if pair[0] not in seen)
-        seen.update(position for position, _ in values)
-        if values:
-            found.append(LeftGuard(one.fixture, one.number, one.name, values))
-    return tuple(reversed(found))
 
 
 def arming_warnings(fixture: RigFixture, outputs: Iterable[Mapping[str, Any]], network: Mapping[str, Any]) -> list[str]:
@@ -218,14 +171,16 @@ def without_shared(armed: frozenset[str], shared: Mapping[str, frozenset[str]]) 
 
 
 def sharing(rig: Rig) -> dict[str, frozenset[str]]:
-    """Guarded fixtures that lie on one another's channels."""
-    owners: dict[int, set[str]] = {}
+    """Guarded fixtures that lie on one another's channels, each with all that hang together with it through any
+    chain."""
+    chain: dict[str, set[str]] = {}
+    owners: dict[int, str] = {}
     for name, values in guarded_positions(rig).items():
+        chain[name] = {name}
         for position in values:
-            owners.setdefault(position, set()).add(name)
-    found: dict[str, set[str]] = {}
-    for names in owners.values():
-        if len(names) > 1:
-            for name in names:
-                found.setdefault(name, set()).update(names - {name})
-    return {name: frozenset(others) for name, others in found.items()}
+            other = owners.setdefault(position, name)
+            if chain[other] is not chain[name]:
+                chain[other] |= chain[name]
+                for one in chain[name]:
+                    chain[one] = chain[other]
+    return {name: frozenset(together - {name}) for name, together in chain.items() if len(together) > 1}

@@ -13,6 +13,7 @@ from typing import Any, Literal
 
 from heliograph.core.patch.dmx import spell_number
 from heliograph.core.patch.reaching import Network, goes_to, not_heard, numbers
+from heliograph.core.patch.wire import may_meet
 
 PRIORITY_MAX = 200
 """Of sACN (E1.31)."""
@@ -224,7 +225,7 @@ def _sent_twice(outputs: Sequence[dict[str, Any]]) -> Iterator[Finding]:
     for n, one in enumerate(on):
         for other in on[n + 1 :]:
             both = sorted(set(numbers(one)) & set(numbers(other)))
-            if one["protocol"] != other["protocol"] or not both or not _may_meet(one, other):
+            if not both or not may_meet(one, other):
                 continue
             what = _say(one["protocol"], both[0]) + (f" and {len(both) - 1} more" if both[1:] else "")
             yield Finding(
@@ -234,12 +235,6 @@ def _sent_twice(outputs: Sequence[dict[str, Any]]) -> Iterator[Finding]:
                 output=other["id"],
                 repair=Repair(f"Switch {other['name']} off", "output", other["id"], {"on": False}),
             )
-
-
-def _may_meet(one: dict[str, Any], other: dict[str, Any]) -> bool:
-    if one["mode"] == other["mode"] == "unicast":
-        return bool(set(one["address"].split(", ")) & set(other["address"].split(", ")))
-    return True
 
 
 def _muted(outputs: Sequence[dict[str, Any]]) -> Iterator[Finding]:

@@ -12,7 +12,7 @@ from typing import Any, TypeVar
 
 from heliograph.core.colour.tinting import NO_TINT, Tint
 from heliograph.core.errors import InputError
-from heliograph.core.lasers.guarding import LeftGuard
+from heliograph.core.lasers.hanging import Hanging, LeftGuard
 from heliograph.core.look.line import Line, look_from_json
 from heliograph.core.look.moved import rate_of
 from heliograph.core.playing.fingers import Finger
@@ -118,6 +118,7 @@ class PlaybackState:
     highlight: frozenset[str] = frozenset()
     walk: Walk | None = None
     left: tuple[LeftGuard, ...] = ()
+    hung: tuple[Hanging, ...] = ()
     wall_ns: int = 0
     blind: Mapping[str, Record] = field(default_factory=dict)
     lists: Mapping[str, ListRun] = field(default_factory=dict)

@@ -257,7 +257,9 @@ class Renew(Command, frozen=True, tag="renew"):
 
 
 class LaserGone(Command, frozen=True, tag="gone"):
-    fixture: str
+    """`fixture`: "" for all that lay anywhere, also in other shows."""
+
+    fixture: str = ""
 
 
 EngineCommand = (
@@ -346,3 +348,12 @@ class OfferCard(Request[Answer], frozen=True, tag="card"):
 
 
 EngineRequest = EngineCommand | AskValues | AskStatus | AskClips | AskHandles | OfferCard | ShowRequest
+
+URGENT_HANDLES = frozenset({"blackout", "freeze", "safe"})
+
+
+def is_urgent(request: Request[Answer]) -> bool:
+    """What makes dark, safe or still goes before whatever else waits, from the page to the frame; so does its end."""
+    if isinstance(request, MoveHandles):
+        return {one.handle for one in request.moves} <= URGENT_HANDLES
+    return isinstance(request, Arm) and not request.fixtures

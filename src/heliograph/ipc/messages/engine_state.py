@@ -114,7 +114,8 @@ TintView = tuple[float, float]
 class EngineState(msgspec.Struct, frozen=True):
     """What plays at one frame; `changes`: commands taken ever, which tells two states of one frame apart. `masters` by
     group, tints by look and group; `manual`, `raw`: what is held by hand, as in the playback state; `held_lines`: lines
-    of which some hand holds something. `armed_until`: Unix time until which lasers stay armed without anybody."""
+    of which some hand holds something. `armed_until`: Unix time until which lasers stay armed without anybody.
+    `away`: lasers remembered at places to which nothing is sent now."""
 
     frame: int
     changes: int
@@ -132,6 +133,7 @@ class EngineState(msgspec.Struct, frozen=True):
     freeze: bool
     armed: list[str]
     armed_until: float | None
+    away: int
     left: list[LeftAddress]
     tint: TintView
     speeds: dict[str, float]

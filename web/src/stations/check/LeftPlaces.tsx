@@ -9,6 +9,7 @@ const NOBODY: never[] = [];
 /** Addresses that stay safe because a laser left them, until somebody who looked says that it is gone from there. */
 export function LeftPlaces() {
   const left = useLive((live) => live.engine?.state.left) ?? NOBODY;
+  const away = useLive((live) => live.engine?.state.away) ?? 0;
   if (!left.length) return null;
   return (
     <Box sx={{ borderTop: `1px solid ${ink.hair}`, pb: 1 }} role="group" aria-label="Held safe by address">
@@ -26,6 +27,17 @@ export function LeftPlaces() {
           </Button>
         </Box>
       ))}
+      {away > 0 && (
+        <Box sx={{ px: 2, pb: 1, fontSize: 13 }}>
+          <Box>
+            {away === 1 ? "One laser" : `${away} lasers`} lay where nothing is sent now. Should any show send
+            there again, it stays safe.
+          </Box>
+          <Button sx={{ mt: 0.5 }} onClick={() => command({ do: "gone" })}>
+            All lasers are gone from where they lay
+          </Button>
+        </Box>
+      )}
     </Box>
   );
 }

@@ -4,7 +4,7 @@ import type { WholeShow } from "../../../api/client";
 import { Cap, FaultNote, KeyCap, Num, PaneHead } from "../../../components/atoms";
 import { Typed } from "../../../components/Typed";
 import { MARKS, type WalkView } from "../../../model/walks";
-import { act } from "../../../stores/hands";
+import { urge } from "../../../stores/urgent";
 import { ink } from "../../../theme/tokens";
 import { Asked } from "./Asked";
 import { Marks } from "./Marks";
@@ -121,7 +121,7 @@ function Now({ show, walk, missing }: NowProps) {
       {walk.blackout && (
         <Box sx={{ display: "flex", alignItems: "center", gap: 1 }}>
           <FaultNote what="Blackout is on: nothing of it shows." />
-          <Button onClick={() => act("blackout", false)}>Blackout off</Button>
+          <Button onClick={() => urge("blackout", false)}>Blackout off</Button>
         </Box>
       )}
       {missing && <FaultNote what={missing} />}
