@@ -206,13 +206,16 @@ class GuardedWire(RuleBasedStateMachine):
                 return found
 
     def _hung(self) -> dict[tuple[int, int], set[int]]:
-        """Slots at which a laser hangs that is not armed, by number; which of its channels it may be."""
-        found: dict[tuple[int, int], set[int]] = {}
+        """Slots at which a laser hangs that is not armed, by number; which channels of lasers there may be there: where
+        several share a slot, each one's safe value is safe."""
+        channels: dict[tuple[int, int], set[int]] = {}
+        unarmed = set()
         for key, places in self.hangs.items():
             now = self._now(key) if key in self.armed else set()
-            for number, slot, channel in places - now:
-                found.setdefault((number, slot), set()).add(channel)
-        return found
+            for number, slot, channel in places:
+                channels.setdefault((number, slot), set()).add(channel)
+            unarmed |= {(number, slot) for number, slot, _ in places - now}
+        return {place: channels[place] for place in unarmed}
 
     def _now(self, key: str) -> set[tuple[int, int, int]]:
         row = self.rows[self.open].get(key)

@@ -30,7 +30,7 @@ def in_thread(desk: Desk, **message: Any) -> threading.Thread:
 
 
 def test_many_moves_take_several_frames_and_all_of_them_arrive(desk: Desk, node: socket.socket) -> None:
-    desk.publish(1, **{"look:L": many_lines()})
+    desk.publish(1, look_L=many_lines())
     desk.ask(**on("L"))
     moves = [{"handle": f"look/L/a{n % LINES}/opacity", "value": 0.5} for n in range(5_000)]
     before = desk.engine.frame
@@ -41,7 +41,7 @@ def test_many_moves_take_several_frames_and_all_of_them_arrive(desk: Desk, node:
 
 
 def test_one_that_is_refused_among_many_moves_none(desk: Desk) -> None:
-    desk.publish(1, **{"look:L": many_lines()})
+    desk.publish(1, look_L=many_lines())
     moves = [{"handle": f"look/L/a{n % LINES}/opacity", "value": 0.5} for n in range(500)]
     with pytest.raises(InputError, match="outside 0 to 100"):
         desk.ask(do="move", moves=[*moves, {"handle": "look/L/a1/opacity", "value": 7.0}])

@@ -8,9 +8,14 @@ import { ink, mono } from "../theme/tokens";
 import { KeyCap, Unseen } from "./atoms";
 import { fetched } from "./fetched";
 import { Mark } from "./Mark";
-import { ShowMenu } from "./ShowMenu";
 import { redo, undo } from "./steps";
 import { Typed } from "./Typed";
+
+/** The shows there are: fetched after the first screen; its place is kept. */
+const ShowMenu = fetched(
+  async () => (await import("./ShowMenu")).ShowMenu,
+  <Box component="span" sx={{ width: 28, flex: "none" }} />,
+);
 
 /** Who is here: fetched after the first screen. */
 const Access = fetched(async () => (await import("./Access")).Access);

@@ -83,7 +83,7 @@ export function ShowMenu() {
         aria-label="Shows"
         aria-expanded={open}
         onClick={() => setOpen(!open)}
-        sx={{ px: 0.5, color: ink.soft }}
+        sx={{ px: 0.5, width: 28, minWidth: 28, color: ink.soft }}
       >
         ▾
       </Button>
