@@ -14,6 +14,7 @@ from heliograph.engine import loop
 from tests.conftest import wait_for
 from tests.engine.desk import Desk, sees
 from tests.engine.shows import lamps, line, look
+from tests.engine.test_endings import DARK, LEASE, LIT, light
 from tests.moves import move, on
 
 LINES = 40
@@ -116,3 +117,38 @@ def test_colours_of_many_cells_are_worked_out_before_the_frame(desk: Desk, monke
     assert who
     assert desk.thread.name not in who
     assert len(desk.ask(do="status")["state"]["manual"]) == 300
+
+
+def test_who_asked_to_arm_before_lasers_were_made_safe_is_too_late(desk: Desk, node: socket.socket) -> None:
+    """*Safe* overtakes what waits; the arming it overtook must not follow it."""
+    light(desk)
+    sees(node, LIT)
+    begun, goes_on = threading.Event(), threading.Event()
+    refused: list[str] = []
+
+    def blocks(_engine: loop.Engine) -> None:
+        begun.set()
+        goes_on.wait(60)
+        time.sleep(2 * loop.COMMANDS_NS / 1e9)  # all that this frame gives: the others wait for the next
+
+    def arms() -> None:
+        try:
+            desk.ask(do="arm", fixtures=["f0"], lease=LEASE)
+        except InputError as error:
+            refused.append(error.what)
+
+    desk.engine._commands.put(loop._Command(blocks))
+    assert begun.wait(60)
+    arming = threading.Thread(target=arms, daemon=True)
+    arming.start()
+    wait_for(lambda: desk.engine._commands.qsize() == 1, 10, "it does not wait")
+    safe = in_thread(desk, **move("safe", None))
+    wait_for(lambda: desk.engine._urgent_commands.qsize() == 1, 10, "it is not asked")
+    goes_on.set()
+    arming.join(60)
+    safe.join(60)
+    assert refused == ["Lasers were made safe after that was asked: they stay safe."]
+    assert desk.ask(do="status")["state"]["armed"] == []
+    sees(node, DARK)
+    desk.ask(do="arm", fixtures=["f0"], lease=LEASE)
+    assert desk.ask(do="status")["state"]["armed"] == ["f0"], "afterwards it can be armed again"

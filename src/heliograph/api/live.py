@@ -23,17 +23,17 @@ from starlette.websockets import WebSocket, WebSocketDisconnect
 from heliograph.api.access import role_of
 from heliograph.api.context import ENGINE_CONNECTIONS, STATUS, Context
 from heliograph.api.faults import sentence_of
-from heliograph.api.live_commands import NO_MESSAGE, Urgent, Waiting
+from heliograph.api.live_commands import NO_MESSAGE, TOO_MANY, Urgent, Waiting
 from heliograph.api.live_outbox import Outbox, as_text
 from heliograph.api.live_pages import LivePages
 from heliograph.api.live_pictures import LEVELS_WATCHED, LOOKS_SHOWN, LivePictures, Watched
-from heliograph.api.schemas.commands import COMMAND, Command, Highlight, LetGo, MoveHandles, as_request
+from heliograph.api.schemas.commands import COMMAND, Arm, Command, Highlight, LetGo, MoveHandles, as_request
 from heliograph.core.errors import AccessError, HeliographError
 from heliograph.core.handles import is_held
 from heliograph.core.patch.dmx import UNIVERSE_MAX
 from heliograph.core.roles import Role, may, refusal
 from heliograph.ipc.messages import engine as to_engine
-from heliograph.ipc.messages.engine import is_urgent
+from heliograph.ipc.messages.engine import TOO_LATE, is_urgent
 
 PICTURE_S = 1 / 30
 HANDED_S = 2.0
@@ -43,9 +43,7 @@ STATUS_S = 0.25
 PREVIEW_S = 1 / 10
 PAGES_S = 1 / 10
 AFTER_FAULT_S = 1.0
-TOO_MANY = 1013
-"""Close code "try again later" (registered with IANA for RFC 6455)."""
-
+FULL_S = 0.02
 BROWSERS_MAX = 200
 COMMAND_THREADS = ENGINE_CONNECTIONS
 
@@ -234,9 +232,11 @@ class LiveHub:
                     _refuse(browser, sentence_of(error))
                     return
                 if is_urgent(request := as_request(command, browser.hand, browser.role)):
+                    self.urgent.note(request)
                     self._apart(self._do(browser, request))
-                elif not browser.waiting.add(command, bool(message.get("latest"))):
-                    raise ValueError("It sends faster than it is answered.")
+                    return
+                while not browser.waiting.add(command, bool(message.get("latest")), self.urgent.made_safe):
+                    await asyncio.sleep(FULL_S)  # it is read on when there is room
             case kind:
                 raise ValueError(kind)
 
@@ -249,7 +249,11 @@ class LiveHub:
     async def _work(self, browser: Browser) -> None:
         """A page's commands, one after another; what it sends is read all the while."""
         while True:
-            await self._command(browser, await browser.waiting.next())
+            command, made_safe = await browser.waiting.next()
+            if isinstance(command, Arm) and made_safe != self.urgent.made_safe:
+                _refuse(browser, {"what": TOO_LATE, "where": "fixtures", "repair": "Hold the sign again."})
+            else:
+                await self._command(browser, command)
 
     async def _command(self, browser: Browser, command: Command) -> None:
         request = as_request(command, browser.hand, browser.role)

@@ -30,7 +30,7 @@ from heliograph.api.schemas.commands import (
 from heliograph.core.errors import AccessError, HeliographError, InputError, UnavailableError
 from heliograph.core.roles import Role, may, refusal
 from heliograph.ipc.messages import engine as to_engine
-from heliograph.ipc.messages.engine import is_urgent
+from heliograph.ipc.messages.engine import is_urgent, makes_safe
 
 WAITING_MAX = 1_000
 """Commands of one page that may wait: more are no hand's."""
@@ -40,6 +40,10 @@ URGENT_KEPT = 256
 """Urgent commands whose answer is remembered, for whoever asks again."""
 
 URGENT_MESSAGE_MAX = 4_096
+URGENT_SOCKETS_MAX = 400
+
+TOO_MANY = 1013
+"""Close code "try again later" (registered with IANA for RFC 6455)."""
 
 NO_MESSAGE = 1003
 """Close code for data that cannot be accepted (RFC 6455, 7.4.1)."""
@@ -49,27 +53,30 @@ class Waiting:
     """Commands of one page in their order. A drag's move that has not been told yet takes in the next one."""
 
     def __init__(self) -> None:
-        self._commands: deque[tuple[Command, bool]] = deque()
+        self._commands: deque[tuple[Command, bool, int]] = deque()
         self._there = asyncio.Event()
 
-    def add(self, command: Command, latest: bool) -> bool:
-        """`latest`: of a drag, of which only the newest value counts. False where too many wait."""
+    def add(self, command: Command, latest: bool, made_safe: int = 0) -> bool:
+        """`latest`: of a drag, of which only the newest value counts. `made_safe`: as of `Urgent`. False where too many
+        wait."""
         if latest and self._commands and self._commands[-1][1]:
             both = _merged(self._commands[-1][0], command)
             if both is not None:
-                self._commands[-1] = (both, True)
+                self._commands[-1] = (both, True, made_safe)
                 return True
         if len(self._commands) >= WAITING_MAX:
             return False
-        self._commands.append((command, latest))
+        self._commands.append((command, latest, made_safe))
         self._there.set()
         return True
 
-    async def next(self) -> Command:
+    async def next(self) -> tuple[Command, int]:
+        """The next command, and what `made_safe` was when it came."""
         while not self._commands:
             self._there.clear()
             await self._there.wait()
-        return self._commands.popleft()[0]
+        command, _, made_safe = self._commands.popleft()
+        return command, made_safe
 
 
 def _merged(before: Command, after: Command) -> Command | None:
@@ -101,21 +108,24 @@ class Urgent:
         self._command = command
         self.threads = ThreadPoolExecutor(URGENT_THREADS, "urgent")
         self._known: OrderedDict[str, asyncio.Future[str]] = OrderedDict()
+        self._sockets = 0
+        self.made_safe = 0
+        """How often somebody made all lasers safe: what waited to arm them then is too late."""
 
     async def serve(self, socket: WebSocket) -> None:
         """Messages {id, command}; answers {id, type: "state" | "error", ...}. An id that is known is not done twice."""
         await socket.accept()
-        answering: set[asyncio.Task[None]] = set()
+        if self._sockets >= URGENT_SOCKETS_MAX:
+            await socket.close(TOO_MANY, f"{URGENT_SOCKETS_MAX} pages are connected already.")
+            return
+        self._sockets += 1
         try:
-            while True:
-                text = await socket.receive_text()
-                if len(text) > URGENT_MESSAGE_MAX:
-                    break
-                task = asyncio.create_task(self._answer(socket, text))
-                answering.add(task)
-                task.add_done_callback(answering.discard)
+            while len(text := await socket.receive_text()) <= URGENT_MESSAGE_MAX:
+                await self._answer(socket, text)  # one after another: a press must not overtake the one before it
         except (WebSocketDisconnect, RuntimeError):
             pass
+        finally:
+            self._sockets -= 1
 
     async def _answer(self, socket: WebSocket, text: str) -> None:
         try:
@@ -126,6 +136,10 @@ class Urgent:
             return
         with contextlib.suppress(RuntimeError, WebSocketDisconnect):
             await socket.send_text(await self.asked(body, role_of(socket.scope)))
+
+    def note(self, request: to_engine.Command) -> None:
+        """To be called as soon as a command is there, before it waits for anything."""
+        self.made_safe += makes_safe(request)
 
     async def asked(self, body: UrgentCommand, role: Role) -> str:
         """What it came to, as JSON."""
@@ -139,6 +153,7 @@ class Urgent:
     async def _done(self, key: str, command: Command, role: Role) -> str:
         try:
             request = as_request(command, role=role)
+            self.note(request)
             if not is_urgent(request):
                 raise InputError("Only what makes dark, safe or still goes this way.", where="do")
             if not may(role, command.needs):

@@ -7,13 +7,13 @@ happens between two frames.
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import numpy as np
 import structlog
 
-from heliograph.core.errors import UnavailableError
+from heliograph.core.errors import InputError, UnavailableError
 from heliograph.core.lasers.guarding import arming_fault
 from heliograph.core.lasers.hanging import LeftGuard
 from heliograph.engine.by_hand import as_values
@@ -24,6 +24,8 @@ from heliograph.engine.telling import state_told
 from heliograph.engine.watching import Event
 from heliograph.ipc.messages.base import Answer
 from heliograph.ipc.messages.engine import (
+    TOO_LATE,
+    Arm,
     AskClips,
     AskHandles,
     AskStatus,
@@ -36,6 +38,7 @@ from heliograph.ipc.messages.engine import (
     OutputStats,
     StateAnswer,
     is_urgent,
+    makes_safe,
 )
 from heliograph.ipc.messages.show import Adopt, HandSections, OfferManifest
 from heliograph.ipc.sections import SectionStore
@@ -93,9 +96,18 @@ class ControlSide:
                 return None
             case OfferManifest() | HandSections() | Adopt():
                 return self._keeper.answer(request)
+        made_safe = self._engine.made_safe
         ready = as_values(self._engine, request)
         command = COMMANDS[type(ready)]
-        self._engine.between_frames(lambda engine: command(engine, ready), is_urgent(request))
+
+        def run(engine: Engine) -> Iterator[None] | None:
+            if makes_safe(request):
+                engine.made_safe += 1
+            elif isinstance(request, Arm) and engine.made_safe != made_safe:
+                raise InputError(TOO_LATE, where="fixtures", repair="Hold the sign again.")
+            return command(engine, ready)
+
+        self._engine.between_frames(run, is_urgent(request))
         return StateAnswer(state=state_told(self._engine))
 
     def _status(self) -> EngineStatus:

@@ -115,6 +115,8 @@ class Engine:
         self._lead = Lead()
         self.stopping = threading.Event()
         self.leases = Leases()
+        self.made_safe = 0
+        """How often all lasers were made safe on purpose: who asked to arm before that is too late."""
         self.away = 0
         """Lasers remembered at places to which nothing is sent now."""
         self.touched: dict[str, int] = {}

@@ -43,19 +43,28 @@ function connect(): void {
   };
 }
 
-/** Called once. A page that is left ends its connection, also where the browser keeps it to go back to: pages that
- * were left kept theirs, no longer read, and held everybody else up. */
+/** Begins now, ends when the page is left, and begins again where the browser kept it to go back to: pages that were
+ * left kept their connections, no longer read, and held everybody else up. */
+export function whileShown(begin: () => void, end: () => void): void {
+  window.addEventListener("pagehide", end);
+  window.addEventListener("pageshow", (event) => {
+    if (event.persisted) begin();
+  });
+  begin();
+}
+
+/** Called once. */
 export function keepConnected(given: Handlers): void {
   handlers = given;
-  window.addEventListener("pagehide", () => {
-    left = true;
-    socket?.close();
-    socket = null;
-  });
-  window.addEventListener("pageshow", (event) => {
-    if (!event.persisted) return;
-    left = false;
-    connect();
-  });
-  connect();
+  whileShown(
+    () => {
+      left = false;
+      connect();
+    },
+    () => {
+      left = true;
+      socket?.close();
+      socket = null;
+    },
+  );
 }

@@ -3,6 +3,7 @@
  * until the engine has answered. It waits behind nothing this page or another one does.
  */
 import { OLD_MS } from "./age";
+import { send, whileShown } from "./connection";
 import { type EngineState, takeState, useLive } from "./live";
 import { notify } from "./notices";
 
@@ -11,6 +12,7 @@ const LATE_MS = 1200;
 const CONNECT_MS = 500;
 
 interface Asked {
+  handle: string;
   body: string;
   since: number;
   told: boolean;
@@ -28,19 +30,20 @@ export const isStale = (): boolean => {
   return !engine || performance.now() - engineAt > OLD_MS;
 };
 
-/** Asks for it until it is answered. */
-function ask(command: object): void {
+/** A switch to what was meant, whatever it is by then: asked for until it is answered, or meant otherwise. */
+export function urge(handle: string, value: boolean | null): void {
+  for (const [id, one] of waiting) if (one.handle === handle) waiting.delete(id);
   const id = `${performance.timeOrigin.toString(36)}-${++number}`;
-  waiting.set(id, { body: JSON.stringify({ id, command }), since: performance.now(), told: false });
+  const body = JSON.stringify({ id, command: { do: "move", moves: [{ handle, value }] } });
+  waiting.set(id, { handle, body, since: performance.now(), told: false });
   tell();
 }
 
-/** A switch to what was meant, whatever it is by then. */
-export const urge = (handle: string, value: boolean | null): void =>
-  ask({ do: "move", moves: [{ handle, value }] });
-
-/** Every laser safe. */
-export const makeSafe = (): void => urge("safe", null);
+/** Every laser safe. Told on the other way too, after what this page told there: to arm, it may be. */
+export function makeSafe(): void {
+  urge("safe", null);
+  send({ type: "command", command: { do: "move", moves: [{ handle: "safe", value: null }] } });
+}
 
 /** Blackout or freeze as a key or a button means it: over from what is seen; on, where that is old. */
 export function press(handle: "blackout" | "freeze"): void {
@@ -110,15 +113,15 @@ function connect(): void {
 
 /** Called once. */
 export function keepUrgent(): void {
-  window.addEventListener("pagehide", () => {
-    left = true;
-    socket?.close();
-    socket = null;
-  });
-  window.addEventListener("pageshow", (event) => {
-    if (!event.persisted) return;
-    left = false;
-    connect();
-  });
-  connect();
+  whileShown(
+    () => {
+      left = false;
+      connect();
+    },
+    () => {
+      left = true;
+      socket?.close();
+      socket = null;
+    },
+  );
 }

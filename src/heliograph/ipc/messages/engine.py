@@ -352,8 +352,18 @@ EngineRequest = EngineCommand | AskValues | AskStatus | AskClips | AskHandles | 
 URGENT_HANDLES = frozenset({"blackout", "freeze", "safe"})
 
 
+TOO_LATE = "Lasers were made safe after that was asked: they stay safe."
+
+
+def makes_safe(request: Request[Answer]) -> bool:
+    """Makes every laser safe. It overtakes what waits, and what waits must not arm them after it."""
+    if isinstance(request, MoveHandles):
+        return any(one.handle == "safe" for one in request.moves)
+    return isinstance(request, Arm) and not request.fixtures
+
+
 def is_urgent(request: Request[Answer]) -> bool:
     """What makes dark, safe or still goes before whatever else waits, from the page to the frame; so does its end."""
     if isinstance(request, MoveHandles):
         return {one.handle for one in request.moves} <= URGENT_HANDLES
-    return isinstance(request, Arm) and not request.fixtures
+    return makes_safe(request)
